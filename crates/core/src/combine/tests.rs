@@ -1,0 +1,122 @@
+//! Properties that hold for any outlines, and the known hard ones.
+
+use super::*;
+use kurbo::{Circle, Point, Rect, Shape};
+use proptest::prelude::*;
+
+fn blob(points: &[(f64, f64)]) -> BezPath {
+    let mut path = BezPath::new();
+    path.move_to(points[0]);
+    for c in points[1..].chunks_exact(3) {
+        path.curve_to(c[0], c[1], c[2]);
+    }
+    path.close_path();
+    path
+}
+
+/// The area by counting points of a fine grid, from the inputs alone.
+fn counted(a: &BezPath, b: &BezPath, keep: fn(bool, bool) -> bool) -> f64 {
+    let n = 64;
+    let cell = 1000.0 / f64::from(n);
+    let mut hits = 0.0;
+    for (i, j) in (0..n).flat_map(|i| (0..n).map(move |j| (i, j))) {
+        let p = Point::new((f64::from(i) + 0.5) * cell, (f64::from(j) + 0.5) * cell);
+        if keep(contains(a, p, 0.05), contains(b, p, 0.05)) {
+            hits += cell * cell;
+        }
+    }
+    hits
+}
+
+#[test]
+fn self_crossing_contours_have_their_known_areas() {
+    for (d, known) in [
+        ("M720,790 C720,260 330,440 510,350Z", 21552.0),
+        ("M630,550 C320,490 640,570 460,290Z", 9960.0),
+        ("M256,573 C522,440 253,534 576,462Z", 4183.0),
+        ("M567,674 C497,485 486,588 292,297Z", 3646.0),
+    ] {
+        let path = BezPath::from_svg(d).unwrap();
+        let got = area(&unite(&path));
+        assert!((got - known).abs() < 1e-3 * known, "{d}: {got} instead of {known}");
+    }
+}
+
+#[test]
+fn curves_stay_curves_and_crossings_lie_on_both() {
+    let (a, b) = (Circle::new((0.0, 0.0), 10.0), Circle::new((12.0, 3.0), 8.0));
+    let both = join_pair(&a.to_path(1e-9), &b.to_path(1e-9), Rule::Union);
+    let lens = join_pair(&a.to_path(1e-9), &b.to_path(1e-9), Rule::Intersection);
+    let into = a.to_path(1e-9).elements().len() + b.to_path(1e-9).elements().len();
+    assert!(both.elements().len() < into, "{} elements of {into}", both.elements().len());
+    let whole = area(&a.to_path(1e-9)) + area(&b.to_path(1e-9));
+    assert!((area(&both) + area(&lens) - whole).abs() < 1e-6 * whole);
+    let corners = both.segments().map(|s| kurbo::ParamCurve::start(&s)).filter(|p| {
+        let on = |c: Circle| ((*p - c.center).hypot() - c.radius).abs() < 1e-5;
+        on(a) && on(b)
+    });
+    assert_eq!(corners.count(), 2);
+}
+
+#[test]
+fn a_box_flush_with_another_joins_without_a_seam() {
+    let (a, b) = (Rect::new(0.0, 0.0, 10.0, 10.0).to_path(0.1), Rect::new(10.0, 0.0, 20.0, 10.0).to_path(0.1));
+    let joined = join_pair(&a, &b, Rule::Union);
+    assert_eq!(area(&joined), 200.0);
+    assert_eq!(joined.elements().iter().filter(|e| matches!(e, kurbo::PathEl::MoveTo(_))).count(), 1);
+}
+
+#[test]
+fn the_order_of_the_list_decides() {
+    let disc = |x: f64| Circle::new((x, 0.0), 10.0).to_path(1e-6);
+    let form = |x, join| Operand { path: disc(x), join };
+    let ring = [form(0.0, Join::CutAway), form(5.0, Join::CutAway), form(5.0, Join::Add)];
+    assert!((area(&join_all(&ring)) - area(&join_all(&[form(0.0, Join::Add), form(5.0, Join::Add)]))).abs() < 1e-3);
+    let cut = [form(0.0, Join::Add), form(5.0, Join::Add), form(5.0, Join::CutAway)];
+    assert!(area(&join_all(&cut)) < area(&disc(0.0)));
+    assert!(join_all(&[]).is_empty());
+}
+
+fn coordinate() -> impl Strategy<Value = (f64, f64)> {
+    (100..900, 100..900).prop_map(|(x, y)| (f64::from(x), f64::from(y)))
+}
+
+fn outline() -> impl Strategy<Value = BezPath> {
+    prop::collection::vec(coordinate(), 7..=7).prop_map(|p| blob(&p))
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig { cases: 64, failure_persistence: None, ..ProptestConfig::default() })]
+
+    #[test]
+    fn areas_agree_with_counted_points(a in outline(), b in outline()) {
+        for (rule, keep) in [
+            (Rule::Union, (|p, q| p || q) as fn(bool, bool) -> bool),
+            (Rule::Intersection, |p, q| p && q),
+            (Rule::Difference, |p, q| p && !q),
+            (Rule::Xor, |p, q| p != q),
+        ] {
+            let got = area(&join_pair(&a, &b, rule));
+            let expected = counted(&a, &b, keep);
+            // points fall on the wrong side along the outline only, as often as not
+            let cell = 1000.0 / 64.0;
+            let slack = 3.0 * cell * cell * ((a.perimeter(1.0) + b.perimeter(1.0)) / cell).sqrt();
+            prop_assert!((got - expected).abs() < slack, "{rule:?}: {got} instead of {expected}");
+        }
+    }
+
+    #[test]
+    fn union_commutes_and_parts_add_up(a in outline(), b in outline()) {
+        let ab = area(&join_pair(&a, &b, Rule::Union));
+        prop_assert!((ab - area(&join_pair(&b, &a, Rule::Union))).abs() < 1e-3 * ab.max(1.0) + 1.0);
+        let parts = area(&join_pair(&a, &b, Rule::Difference))
+            + area(&join_pair(&b, &a, Rule::Difference))
+            + area(&join_pair(&a, &b, Rule::Intersection));
+        prop_assert!((ab - parts).abs() < 1e-3 * ab.max(1.0) + 1.0, "{ab} and {parts}");
+    }
+
+    #[test]
+    fn nothing_is_left_of_a_form_cut_by_itself(a in outline()) {
+        prop_assert_eq!(area(&join_pair(&a, &a, Rule::Difference)), 0.0);
+    }
+}

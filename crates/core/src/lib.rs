@@ -1,0 +1,19 @@
+//! The rules and the computation of Inky Window, without interface, storage or network.
+//!
+//! A [`sheet::Sheet`] is a plain document. Everything that changes it is an [`edit::Edit`] value; everything
+//! that is seen of it is computed: [`outline`] turns forms into Bézier paths, [`combine`] joins them into one
+//! opening, [`cutout`] finds the subject of a photo, [`breakout`] the parts of it that reach over the edge,
+//! and [`scene`] draws the whole as one SVG.
+//!
+//! **Spaces.** *Sheet space* is in millimetres, origin at the top left corner of the sheet, y downwards.
+//! *Photo space* is in pixels of the upright photo, origin at its top left corner, y downwards.
+
+pub mod breakout;
+pub mod combine;
+pub mod cutout;
+pub mod edit;
+pub mod grid;
+pub mod outline;
+pub mod photo;
+pub mod scene;
+pub mod sheet;

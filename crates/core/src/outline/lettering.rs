@@ -1,0 +1,141 @@
+//! Text to outlines: OpenType shaping, then one path of all glyphs.
+
+use super::{Face, Shelf};
+use crate::sheet::{Align, FontId, Lettering};
+use harfrust::{Buffer, ShapeOptions, ShaperFont};
+use kurbo::{Affine, BezPath, Point};
+use skrifa::outline::{DrawSettings, OutlinePen};
+use skrifa::{FontRef, GlyphId, MetadataProvider, instance::LocationRef, instance::Size};
+
+/// Why a text cannot be set.
+#[derive(Debug, Clone, PartialEq, Eq, thiserror::Error)]
+pub enum LetteringError {
+    #[error("There is no font called “{0}” here. Choose another one.")]
+    NoFont(FontId),
+    #[error("{font} has no letter for {missing}. Choose another font, or leave it out.")]
+    NoGlyphs { font: String, missing: String },
+    #[error("This text cannot be set in {0}.")]
+    Unshapeable(String),
+}
+
+/// The outlines of a text, unjoined, in the form's own space: millimetres, y downwards, the first baseline at
+/// y = 0 and its anchor (left end, middle or right end, after the alignment) at x = 0.
+///
+/// Letters are placed by the font's own shaping rules (kerning, ligatures, marks); tracking is added between
+/// clusters. Contours keep the winding of the font, so the nonzero rule fills them.
+pub fn lettering_path(lettering: &Lettering, shelf: &Shelf) -> Result<BezPath, LetteringError> {
+    let face = shelf.get(&lettering.font).ok_or_else(|| LetteringError::NoFont(lettering.font.clone()))?;
+    require_glyphs(face, &lettering.text)?;
+    let mut path = BezPath::new();
+    for (i, line) in lettering.text.split('\n').enumerate() {
+        let (glyphs, width) = set_line(face, line, lettering.tracking)?;
+        let shift = match lettering.align {
+            Align::Left => 0.0,
+            Align::Centre => -width / 2.0,
+            Align::Right => -width,
+        };
+        let down = i as f64 * lettering.leading * face.units_per_em;
+        let scale = lettering.size / face.units_per_em;
+        let place = Affine::new([scale, 0.0, 0.0, -scale, shift * scale, down * scale]);
+        path.extend(place * glyphs);
+    }
+    Ok(path)
+}
+
+fn require_glyphs(face: &Face, text: &str) -> Result<(), LetteringError> {
+    let font = font_ref(face)?;
+    let charmap = font.charmap();
+    let mut missing: Vec<char> = Vec::new();
+    for c in text.chars().filter(|c| !c.is_whitespace() && !c.is_control() && !is_joiner(*c)) {
+        if charmap.map(c).is_none() && !missing.contains(&c) {
+            missing.push(c);
+        }
+    }
+    if missing.is_empty() {
+        return Ok(());
+    }
+    let mut list: Vec<String> = missing.iter().take(6).map(|c| format!("“{c}”")).collect();
+    if missing.len() > list.len() {
+        list.push(format!("{} more", missing.len() - list.len()));
+    }
+    Err(LetteringError::NoGlyphs { font: face.name.clone(), missing: list.join(", ") })
+}
+
+/// Zero-width (non-)joiners, direction marks and variation selectors shape text without a glyph of their own.
+fn is_joiner(c: char) -> bool {
+    matches!(c, '\u{200b}'..='\u{200f}' | '\u{202a}'..='\u{202e}' | '\u{2066}'..='\u{2069}' | '\u{fe00}'..='\u{fe0f}')
+}
+
+/// One line in font units, y upwards, starting at x = 0, with its width.
+fn set_line(face: &Face, line: &str, tracking: f64) -> Result<(BezPath, f64), LetteringError> {
+    let unshapeable = || LetteringError::Unshapeable(face.name.clone());
+    let mut pen = Pen::default();
+    if line.trim().is_empty() {
+        return Ok((pen.path, 0.0));
+    }
+    let mut buffer = Buffer::new();
+    buffer.push_str(line);
+    buffer.guess_segment_properties();
+    harfrust::shape(&ShaperFont::new(&face.shaping), &mut buffer, ShapeOptions::default())
+        .map_err(|_| unshapeable())?;
+
+    let font = font_ref(face)?;
+    let outlines = font.outline_glyphs();
+    let gap = tracking / 1000.0 * face.units_per_em;
+    let (mut x, mut y) = (0.0, 0.0);
+    let mut cluster = None;
+    for (info, pos) in buffer.glyph_infos().iter().zip(buffer.glyph_positions()) {
+        if cluster.is_some_and(|c| c != info.cluster) {
+            x += gap;
+        }
+        cluster = Some(info.cluster);
+        pen.origin = Point::new(x + f64::from(pos.x_offset), y + f64::from(pos.y_offset));
+        if let Some(glyph) = outlines.get(GlyphId::new(info.glyph_id)) {
+            glyph
+                .draw(DrawSettings::unhinted(Size::unscaled(), LocationRef::default()), &mut pen)
+                .map_err(|_| unshapeable())?;
+        }
+        x += f64::from(pos.x_advance);
+        y += f64::from(pos.y_advance);
+    }
+    Ok((pen.path, x))
+}
+
+fn font_ref(face: &Face) -> Result<FontRef<'_>, LetteringError> {
+    FontRef::new(&face.data).map_err(|_| LetteringError::Unshapeable(face.name.clone()))
+}
+
+/// Collects glyph outlines at an origin, in font units.
+#[derive(Default)]
+struct Pen {
+    path: BezPath,
+    origin: Point,
+}
+
+impl Pen {
+    fn at(&self, x: f32, y: f32) -> Point {
+        Point::new(self.origin.x + f64::from(x), self.origin.y + f64::from(y))
+    }
+}
+
+impl OutlinePen for Pen {
+    fn move_to(&mut self, x: f32, y: f32) {
+        self.path.move_to(self.at(x, y));
+    }
+
+    fn line_to(&mut self, x: f32, y: f32) {
+        self.path.line_to(self.at(x, y));
+    }
+
+    fn quad_to(&mut self, cx: f32, cy: f32, x: f32, y: f32) {
+        self.path.quad_to(self.at(cx, cy), self.at(x, y));
+    }
+
+    fn curve_to(&mut self, ax: f32, ay: f32, bx: f32, by: f32, x: f32, y: f32) {
+        self.path.curve_to(self.at(ax, ay), self.at(bx, by), self.at(x, y));
+    }
+
+    fn close(&mut self) {
+        self.path.close_path();
+    }
+}

@@ -1,0 +1,70 @@
+//! Opaque sRGB colours, written `#rrggbb`.
+
+use serde::{Deserialize, Serialize};
+use std::{fmt, str::FromStr};
+use ts_rs::TS;
+
+/// An opaque sRGB colour. In JSON: `"#rrggbb"`.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[serde(try_from = "String", into = "String")]
+#[ts(export, type = "string")]
+pub struct Colour(pub [u8; 3]);
+
+/// A text that is no colour.
+#[derive(Debug, Clone, PartialEq, Eq, thiserror::Error)]
+#[error("“{0}” is no colour: write six hexadecimal digits after a #, as in #14213d.")]
+pub struct ColourError(String);
+
+impl Colour {
+    /// The white of the sheet.
+    pub const PAPER: Self = Self([0xff, 0xff, 0xff]);
+    /// The blue-black with which new lettering is filled.
+    pub const INK: Self = Self([0x14, 0x1b, 0x34]);
+}
+
+impl fmt::Display for Colour {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        let [r, g, b] = self.0;
+        write!(f, "#{r:02x}{g:02x}{b:02x}")
+    }
+}
+
+impl FromStr for Colour {
+    type Err = ColourError;
+
+    fn from_str(text: &str) -> Result<Self, ColourError> {
+        let wrong = || ColourError(text.chars().take(40).collect());
+        let digits = text.strip_prefix('#').ok_or_else(wrong)?;
+        if digits.len() != 6 || !digits.bytes().all(|b| b.is_ascii_hexdigit()) {
+            return Err(wrong());
+        }
+        let v = u32::from_str_radix(digits, 16).map_err(|_| wrong())?;
+        Ok(Self([(v >> 16) as u8, (v >> 8) as u8, v as u8]))
+    }
+}
+
+impl TryFrom<String> for Colour {
+    type Error = ColourError;
+    fn try_from(text: String) -> Result<Self, ColourError> {
+        text.parse()
+    }
+}
+
+impl From<Colour> for String {
+    fn from(colour: Colour) -> Self {
+        colour.to_string()
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn reads_what_it_writes_and_nothing_else() {
+        assert_eq!("#0a0B0c".parse::<Colour>().unwrap().to_string(), "#0a0b0c");
+        for wrong in ["", "#fff", "red", "#12345g", "#+12345", "\"/><script>"] {
+            assert!(wrong.parse::<Colour>().is_err(), "{wrong}");
+        }
+    }
+}

@@ -1,0 +1,173 @@
+//! The document: a sheet and the pieces on it.
+//!
+//! These types are what is stored, what edits change and what the sheet file contains. They hold only what a
+//! person decided; outlines, cut-outs and pictures are computed from them.
+
+mod colour;
+mod ids;
+mod placement;
+mod units;
+mod window;
+
+pub use colour::{Colour, ColourError};
+pub use ids::{FillId, FontId, FormId, PhotoId, PieceId, SheetId, SubjectId};
+pub use placement::{Placement, Pose, Similarity};
+pub use units::{MM_PER_INCH, Unit};
+pub use window::{
+    Align, Anchor, Breakout, Fill, FillPaint, Form, FormShape, Join, Lettering, Opening, PhotoFill, Window,
+};
+
+use serde::{Deserialize, Serialize};
+use std::collections::BTreeMap;
+use ts_rs::TS;
+
+/// The limits that are promised to people; beyond each of them stands a sentence.
+pub mod limits {
+    /// Longest side of a sheet in millimetres.
+    pub const SIDE_MM: f64 = 5_000.0;
+    /// Shortest side of a sheet in millimetres.
+    pub const MIN_SIDE_MM: f64 = 1.0;
+    /// Pixels of a whole sheet at its resolution.
+    pub const SHEET_PIXELS: f64 = 1e9;
+    /// Pieces on one sheet.
+    pub const PIECES: usize = 500;
+    /// Characters of type on one sheet.
+    pub const CHARACTERS: usize = 10_000;
+    /// Characters in a name.
+    pub const NAME: usize = 200;
+    /// Pixels of a photo.
+    pub const PHOTO_PIXELS: u64 = 100_000_000;
+    /// Bytes of a photo file.
+    pub const PHOTO_BYTES: usize = 64 << 20;
+}
+
+/// A page with its pieces from back to front.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, TS)]
+#[ts(export)]
+pub struct Sheet {
+    pub name: String,
+    /// Width in millimetres.
+    pub width: f64,
+    /// Height in millimetres.
+    pub height: f64,
+    /// The unit in which a person gave the size, and reads it.
+    pub unit: Unit,
+    /// Pixels per inch of the delivered picture.
+    pub ppi: f64,
+    pub background: Colour,
+    /// From back to front.
+    pub pieces: Vec<Piece>,
+    /// Photos in use, by the hash of their file.
+    pub photos: BTreeMap<PhotoId, Photo>,
+}
+
+/// What the sheet knows of a photo.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, TS)]
+#[ts(export)]
+pub struct Photo {
+    pub name: String,
+    /// Width in pixels, upright.
+    pub width: u32,
+    /// Height in pixels, upright.
+    pub height: u32,
+    /// The subject that was found in it.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    #[ts(optional)]
+    pub subject: Option<SubjectId>,
+}
+
+/// Anything on the sheet.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, TS)]
+#[ts(export)]
+pub struct Piece {
+    pub id: PieceId,
+    /// A name of its own; without one it is called after what it shows.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    #[ts(optional)]
+    pub name: Option<String>,
+    #[serde(default)]
+    pub hidden: bool,
+    #[serde(default)]
+    pub locked: bool,
+    pub kind: PieceKind,
+}
+
+/// The kinds of pieces.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, TS)]
+#[serde(tag = "kind", rename_all = "snake_case")]
+#[ts(export)]
+pub enum PieceKind {
+    Window(Window),
+    /// A whole photo lying on the sheet.
+    Picture(Picture),
+}
+
+/// A whole photo lying on the sheet.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, TS)]
+#[ts(export)]
+pub struct Picture {
+    pub photo: PhotoId,
+    pub placement: Placement,
+}
+
+impl Sheet {
+    /// An empty white sheet. Sizes in millimetres.
+    pub fn new(name: impl Into<String>, width: f64, height: f64, unit: Unit, ppi: f64) -> Self {
+        Self {
+            name: name.into(),
+            width,
+            height,
+            unit,
+            ppi,
+            background: Colour::PAPER,
+            pieces: Vec::new(),
+            photos: BTreeMap::new(),
+        }
+    }
+
+    /// Width and height of the delivered picture in pixels, at `ppi` pixels per inch.
+    pub fn pixel_size(&self, ppi: f64) -> (u32, u32) {
+        let px = |mm: f64| (mm / MM_PER_INCH * ppi).round().max(1.0) as u32;
+        (px(self.width), px(self.height))
+    }
+
+    pub fn piece(&self, id: PieceId) -> Option<&Piece> {
+        self.pieces.iter().find(|p| p.id == id)
+    }
+
+    pub fn piece_mut(&mut self, id: PieceId) -> Option<&mut Piece> {
+        self.pieces.iter_mut().find(|p| p.id == id)
+    }
+
+    /// All windows, from back to front.
+    pub fn windows(&self) -> impl Iterator<Item = (&Piece, &Window)> {
+        self.pieces.iter().filter_map(|p| p.window().map(|w| (p, w)))
+    }
+}
+
+impl Piece {
+    pub fn window(&self) -> Option<&Window> {
+        match &self.kind {
+            PieceKind::Window(w) => Some(w),
+            PieceKind::Picture(_) => None,
+        }
+    }
+
+    pub fn window_mut(&mut self) -> Option<&mut Window> {
+        match &mut self.kind {
+            PieceKind::Window(w) => Some(w),
+            PieceKind::Picture(_) => None,
+        }
+    }
+
+    /// The name a person reads: their own, or one after what the piece shows.
+    pub fn label(&self, sheet: &Sheet) -> String {
+        if let Some(name) = &self.name {
+            return name.clone();
+        }
+        match &self.kind {
+            PieceKind::Window(w) => w.label(),
+            PieceKind::Picture(p) => sheet.photos.get(&p.photo).map_or("Picture".into(), |p| p.name.clone()),
+        }
+    }
+}

@@ -1,0 +1,154 @@
+//! Where things lie on the sheet, and how a grip moves them.
+
+use kurbo::{Affine, Point, Vec2};
+use serde::{Deserialize, Serialize};
+use ts_rs::TS;
+
+/// Where a form lies: its own origin and its turn. Its size is part of the form.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, TS)]
+#[ts(export)]
+pub struct Pose {
+    /// Millimetres from the left edge of the sheet.
+    pub x: f64,
+    /// Millimetres from the top edge of the sheet.
+    pub y: f64,
+    /// Clockwise, in degrees.
+    #[serde(default)]
+    pub turn: f64,
+}
+
+/// Where a photo lies.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, TS)]
+#[ts(export)]
+pub struct Placement {
+    /// The photo's centre, in millimetres from the left edge of the sheet.
+    pub x: f64,
+    /// The photo's centre, in millimetres from the top edge of the sheet.
+    pub y: f64,
+    /// Millimetres on the sheet for one pixel of the photo.
+    pub scale: f64,
+    /// Clockwise, in degrees.
+    #[serde(default)]
+    pub turn: f64,
+    /// Left and right exchanged.
+    #[serde(default)]
+    pub mirrored: bool,
+}
+
+/// A move, turn and even scaling of the plane: `(x, y) -> (a x - b y + dx, b x + a y + dy)`, in sheet space.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, TS)]
+#[ts(export)]
+pub struct Similarity {
+    pub a: f64,
+    pub b: f64,
+    pub dx: f64,
+    pub dy: f64,
+}
+
+impl Pose {
+    /// From the form's own space to the sheet.
+    pub fn affine(&self) -> Affine {
+        Affine::translate((self.x, self.y)) * Affine::rotate(self.turn.to_radians())
+    }
+
+    /// The pose after `by`; the scale of `by` is left to the form's own size.
+    pub fn moved(self, by: &Similarity) -> Self {
+        let p = by.affine() * Point::new(self.x, self.y);
+        Self { x: p.x, y: p.y, turn: whole_turn(self.turn + by.turn()) }
+    }
+}
+
+impl Placement {
+    /// From photo space (pixels of a photo of `width` x `height`) to sheet space.
+    ///
+    /// ```
+    /// use inky_core::sheet::Placement;
+    /// let p = Placement { x: 50.0, y: 40.0, scale: 0.1, turn: 0.0, mirrored: false };
+    /// assert_eq!(p.affine(200, 100) * kurbo::Point::new(0.0, 0.0), kurbo::Point::new(40.0, 35.0));
+    /// ```
+    pub fn affine(&self, width: u32, height: u32) -> Affine {
+        let mirror = if self.mirrored { -1.0 } else { 1.0 };
+        Affine::translate((self.x, self.y))
+            * Affine::rotate(self.turn.to_radians())
+            * Affine::scale_non_uniform(self.scale * mirror, self.scale)
+            * Affine::translate(Vec2::new(-f64::from(width) / 2.0, -f64::from(height) / 2.0))
+    }
+
+    /// The placement after `by`.
+    pub fn moved(self, by: &Similarity) -> Self {
+        let p = by.affine() * Point::new(self.x, self.y);
+        Self { x: p.x, y: p.y, scale: self.scale * by.scale(), turn: whole_turn(self.turn + by.turn()), ..self }
+    }
+
+    /// The smallest upright placement with which a photo covers `target` (sheet space), centred on it.
+    pub fn cover(width: u32, height: u32, target: kurbo::Rect) -> Self {
+        let scale = (target.width() / f64::from(width)).max(target.height() / f64::from(height));
+        let c = target.center();
+        // A hair more, so that no rounding uncovers an edge.
+        Self { x: c.x, y: c.y, scale: scale * 1.02, turn: 0.0, mirrored: false }
+    }
+
+    /// The largest upright placement with which a photo lies inside `target` (sheet space), centred on it.
+    pub fn contain(width: u32, height: u32, target: kurbo::Rect) -> Self {
+        let scale = (target.width() / f64::from(width)).min(target.height() / f64::from(height));
+        let c = target.center();
+        Self { x: c.x, y: c.y, scale, turn: 0.0, mirrored: false }
+    }
+
+    /// Whether every number is finite and of a size that can be drawn.
+    pub fn is_sound(&self) -> bool {
+        [self.x, self.y, self.turn].iter().all(|v| v.is_finite() && v.abs() <= 1e6)
+            && self.scale.is_finite()
+            && (1e-5..=1e3).contains(&self.scale)
+    }
+}
+
+impl Similarity {
+    pub fn affine(&self) -> Affine {
+        Affine::new([self.a, self.b, -self.b, self.a, self.dx, self.dy])
+    }
+
+    pub fn scale(&self) -> f64 {
+        self.a.hypot(self.b)
+    }
+
+    /// Clockwise, in degrees.
+    pub fn turn(&self) -> f64 {
+        self.b.atan2(self.a).to_degrees()
+    }
+
+    /// Whether it is finite and neither collapses nor explodes what it moves.
+    pub fn is_sound(&self) -> bool {
+        [self.a, self.b, self.dx, self.dy].iter().all(|v| v.is_finite() && v.abs() <= 1e6)
+            && (1e-3..=1e3).contains(&self.scale())
+    }
+}
+
+/// The same angle in -180 .. 180 degrees, without the dust that adding angles leaves.
+fn whole_turn(degrees: f64) -> f64 {
+    let t = (degrees + 180.0).rem_euclid(360.0) - 180.0;
+    if t.abs() < 1e-9 { 0.0 } else { t }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn a_moved_placement_is_the_moved_photo() {
+        let place = Placement { x: 30.0, y: 20.0, scale: 0.2, turn: 15.0, mirrored: true };
+        let by = Similarity { a: 1.2, b: 0.4, dx: -7.0, dy: 11.0 };
+        let (then, now) = (by.affine() * place.affine(300, 200), place.moved(&by).affine(300, 200));
+        for p in [Point::new(0.0, 0.0), Point::new(300.0, 10.0), Point::new(17.0, 200.0)] {
+            assert!((then * p - now * p).hypot() < 1e-9);
+        }
+    }
+
+    #[test]
+    fn cover_leaves_no_corner_open() {
+        let target = kurbo::Rect::new(10.0, 10.0, 110.0, 40.0);
+        let a = Placement::cover(300, 200, target).affine(300, 200);
+        let quad = a.transform_rect_bbox(kurbo::Rect::new(0.0, 0.0, 300.0, 200.0));
+        assert!(quad.x0 < target.x0 && quad.y0 < target.y0 && quad.x1 > target.x1 && quad.y1 > target.y1);
+    }
+}

@@ -1,0 +1,36 @@
+//! Units in which people give sizes. Inside, every length is in millimetres.
+
+use serde::{Deserialize, Serialize};
+use ts_rs::TS;
+
+/// Millimetres in an inch.
+pub const MM_PER_INCH: f64 = 25.4;
+
+/// A unit of length.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[serde(rename_all = "lowercase")]
+#[ts(export)]
+pub enum Unit {
+    Mm,
+    Cm,
+    In,
+    /// Pixels at the sheet's own resolution.
+    Px,
+}
+
+impl Unit {
+    /// Millimetres in one of this unit, on a sheet of `ppi` pixels per inch.
+    ///
+    /// ```
+    /// use inky_core::sheet::Unit;
+    /// assert_eq!(Unit::Px.in_mm(254.0), 0.1);
+    /// ```
+    pub fn in_mm(self, ppi: f64) -> f64 {
+        match self {
+            Unit::Mm => 1.0,
+            Unit::Cm => 10.0,
+            Unit::In => MM_PER_INCH,
+            Unit::Px => MM_PER_INCH / ppi,
+        }
+    }
+}
