@@ -1,1 +1,159 @@
-//! x
+//! A plain rectangle of values, row by row: mattes, masks, labels, saliency.
+
+use image::{GrayImage, Luma};
+
+/// `width * height` values, the first row first. Sample (x, y) stands for the pixel whose centre is (x + ½, y + ½).
+#[derive(Debug, Clone, PartialEq)]
+pub struct Grid<T> {
+    pub width: usize,
+    pub height: usize,
+    pub data: Vec<T>,
+}
+
+impl<T: Copy> Grid<T> {
+    pub fn filled(width: usize, height: usize, value: T) -> Self {
+        Self { width, height, data: vec![value; width * height] }
+    }
+
+    pub fn from_fn(width: usize, height: usize, mut f: impl FnMut(usize, usize) -> T) -> Self {
+        let data = (0..width * height).map(|i| f(i % width, i / width)).collect();
+        Self { width, height, data }
+    }
+
+    /// The value at a pixel inside of the grid.
+    pub fn at(&self, x: usize, y: usize) -> T {
+        self.data[y * self.width + x]
+    }
+
+    /// The value at the nearest pixel, for coordinates inside or outside.
+    pub fn clamped(&self, x: i64, y: i64) -> T {
+        let x = x.clamp(0, self.width as i64 - 1) as usize;
+        let y = y.clamp(0, self.height as i64 - 1) as usize;
+        self.at(x, y)
+    }
+
+    pub fn map<U>(&self, f: impl FnMut(T) -> U) -> Grid<U> {
+        Grid { width: self.width, height: self.height, data: self.data.iter().copied().map(f).collect() }
+    }
+
+    pub fn same_size<U>(&self, other: &Grid<U>) -> bool {
+        self.width == other.width && self.height == other.height
+    }
+}
+
+impl Grid<f32> {
+    /// Bilinear sample at a point given in pixels (pixel centres at halves), clamped to the border.
+    pub fn sample(&self, x: f32, y: f32) -> f32 {
+        let (x, y) = (x - 0.5, y - 0.5);
+        let (x0, y0) = (x.floor(), y.floor());
+        let (fx, fy) = (x - x0, y - y0);
+        let (i, j) = (x0 as i64, y0 as i64);
+        let row = |j| self.clamped(i, j) * (1.0 - fx) + self.clamped(i + 1, j) * fx;
+        row(j) * (1.0 - fy) + row(j + 1) * fy
+    }
+
+    /// The same picture at another size: mean of the covered pixels when smaller, bilinear when larger.
+    pub fn resized(&self, width: usize, height: usize) -> Self {
+        if (width, height) == (self.width, self.height) {
+            return self.clone();
+        }
+        if width >= self.width && height >= self.height {
+            let (sx, sy) = (self.width as f32 / width as f32, self.height as f32 / height as f32);
+            return Grid::from_fn(width, height, |x, y| self.sample((x as f32 + 0.5) * sx, (y as f32 + 0.5) * sy));
+        }
+        let rows: Vec<f32> = (0..self.height)
+            .flat_map(|y| mean_line(&self.data[y * self.width..(y + 1) * self.width], width))
+            .collect();
+        let mut out = Grid::filled(width, height, 0.0);
+        let mut column = vec![0.0; self.height];
+        for x in 0..width {
+            for (y, c) in column.iter_mut().enumerate() {
+                *c = rows[y * width + x];
+            }
+            for (y, v) in mean_line(&column, height).into_iter().enumerate() {
+                out.data[y * width + x] = v;
+            }
+        }
+        out
+    }
+
+    /// From the 8-bit picture, 0..255 to 0..1.
+    pub fn from_gray(image: &GrayImage) -> Self {
+        let data = image.as_raw().iter().map(|&v| f32::from(v) / 255.0).collect();
+        Self { width: image.width() as usize, height: image.height() as usize, data }
+    }
+
+    /// To an 8-bit picture, 0..1 to 0..255.
+    pub fn to_gray(&self) -> GrayImage {
+        GrayImage::from_fn(self.width as u32, self.height as u32, |x, y| {
+            Luma([(self.at(x as usize, y as usize).clamp(0.0, 1.0) * 255.0).round() as u8])
+        })
+    }
+}
+
+/// A line of samples at another length; every new sample is the mean of what it covers.
+fn mean_line(line: &[f32], len: usize) -> Vec<f32> {
+    let step = line.len() as f32 / len as f32;
+    (0..len)
+        .map(|i| {
+            let (from, to) = (i as f32 * step, ((i + 1) as f32 * step).min(line.len() as f32));
+            let mut sum = 0.0;
+            for k in from as usize..(to.ceil() as usize).min(line.len()) {
+                let share = (to.min(k as f32 + 1.0) - from.max(k as f32)).max(0.0);
+                sum += line[k] * share;
+            }
+            sum / (to - from)
+        })
+        .collect()
+}
+
+impl Grid<bool> {
+    /// True for every pixel at which the 8-bit picture is above `threshold`.
+    pub fn above(image: &GrayImage, threshold: u8) -> Self {
+        let data = image.as_raw().iter().map(|&v| v > threshold).collect();
+        Self { width: image.width() as usize, height: image.height() as usize, data }
+    }
+
+    /// White where true.
+    pub fn to_gray(&self) -> GrayImage {
+        GrayImage::from_fn(self.width as u32, self.height as u32, |x, y| {
+            Luma([if self.at(x as usize, y as usize) { 255 } else { 0 }])
+        })
+    }
+
+    pub fn count(&self) -> usize {
+        self.data.iter().filter(|&&v| v).count()
+    }
+
+    /// 1 where true.
+    pub fn to_f32(&self) -> Grid<f32> {
+        self.map(|v| if v { 1.0 } else { 0.0 })
+    }
+
+    /// The smallest rectangle around everything true: `(x0, y0, x1, y1)`, the far ends exclusive.
+    pub fn bounds(&self) -> Option<(usize, usize, usize, usize)> {
+        let mut found: Option<(usize, usize, usize, usize)> = None;
+        for (i, _) in self.data.iter().enumerate().filter(|(_, v)| **v) {
+            let (x, y) = (i % self.width, i / self.width);
+            let b = found.get_or_insert((x, y, x + 1, y + 1));
+            *b = (b.0.min(x), b.1.min(y), b.2.max(x + 1), b.3.max(y + 1));
+        }
+        found
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn resizing_keeps_the_mean_and_the_place() {
+        let g = Grid::from_fn(90, 60, |x, y| if x >= 30 && y >= 30 { 1.0 } else { 0.0 });
+        let small = g.resized(7, 5);
+        let mean = |g: &Grid<f32>| g.data.iter().sum::<f32>() / g.data.len() as f32;
+        assert!((mean(&g) - mean(&small)).abs() < 1e-5);
+        assert_eq!(small.at(6, 4), 1.0);
+        assert_eq!(small.at(0, 4), 0.0);
+        assert!((mean(&small.resized(90, 60)) - mean(&g)).abs() < 0.03);
+    }
+}

@@ -1,1 +1,8 @@
-//! x
+//! What of the subject reaches over the edge of an opening, and what of that is let out.
+
+mod necks;
+mod overhang;
+mod trace;
+
+pub use overhang::{Overhang, Overhangs, WorkingMatte, overhangs};
+pub use trace::trace;

@@ -4,10 +4,12 @@
 //! computes the join; then the runs of edges of the same curve are replaced by that stretch of the curve. So the
 //! result keeps true curves, and has about as many nodes as what went in.
 
+mod coverage;
 mod crossing;
 mod flatten;
 mod provenance;
 
+pub use coverage::coverage;
 pub use flatten::{area, contains, flatten_tolerance};
 pub use provenance::{Rule, join_pair, unite};
 

@@ -1,0 +1,275 @@
+//! The overhangs of a window's subject, found on a working size of its matte.
+
+use super::necks::{beside, divided, flood};
+use super::trace;
+use crate::combine::coverage;
+use crate::cutout::regions::{depth, regions};
+use crate::grid::Grid;
+use image::GrayImage;
+use imageproc::region_labelling::Connectivity;
+use kurbo::{Affine, BezPath, Point};
+use std::collections::VecDeque;
+
+/// Long side of the working size, in pixels.
+const WORKING: usize = 700;
+/// Parts smaller than this share of the photo stay in: loose hair makes hundreds of them.
+const SMALLEST: f64 = 0.0005;
+/// A part of more than this share of the subject is divided at its necks.
+const LARGE: f64 = 0.22;
+/// How far a part's soft edge reaches beyond its solid pixels, in working pixels.
+const SOFT: usize = 24;
+/// How far what is let out reaches back under the photo, in working pixels.
+const UNDERLAP: usize = 3;
+/// How far an anchor that the opening has swallowed is followed along the subject, as a share of the long side.
+const FOLLOW: f64 = 0.12;
+
+/// A matte at working size, with its scale to the photo.
+#[derive(Debug, Clone)]
+pub struct WorkingMatte {
+    pub alpha: Grid<f32>,
+    /// Working pixels for one of the photo, along x and y.
+    pub scale: (f64, f64),
+}
+
+/// A part of the subject that reaches over the edge of the opening.
+#[derive(Debug, Clone)]
+pub struct Overhang {
+    /// Its deepest point, in photo space.
+    pub anchor: Point,
+    /// Its outline, in photo space.
+    pub outline: BezPath,
+    /// Its area as a share of the photo's.
+    pub share: f64,
+    /// Whether it lies in a hole of the opening, as within the ring of an O.
+    pub counter: bool,
+    /// Which of the given anchors let it out; none if it stays in.
+    pub let_out_by: Vec<usize>,
+}
+
+/// All overhangs, the largest first, and the region that is let out.
+#[derive(Debug, Clone, Default)]
+pub struct Overhangs {
+    pub parts: Vec<Overhang>,
+    /// Where the cut-out shows, in photo space: the parts that are let out with their soft edges, reaching a little
+    /// under the photo inside of the opening. Empty if nothing is let out.
+    pub released: BezPath,
+}
+
+impl WorkingMatte {
+    /// Scales a matte down to the working size.
+    pub fn new(matte: &GrayImage) -> Self {
+        let (w, h) = (matte.width() as usize, matte.height() as usize);
+        let scale = (WORKING as f64 / w.max(h) as f64).min(1.0);
+        let side = |v: usize| ((v as f64 * scale).round() as usize).max(1);
+        let alpha = Grid::from_gray(matte).resized(side(w), side(h));
+        let scale = (alpha.width as f64 / w as f64, alpha.height as f64 / h as f64);
+        Self { alpha, scale }
+    }
+
+    fn from_photo(&self) -> Affine {
+        Affine::scale_non_uniform(self.scale.0, self.scale.1)
+    }
+}
+
+/// Finds what of a subject lies outside of an opening.
+///
+/// `opening` is in sheet space (contours without overlaps), `photo_to_sheet` places the photo, `anchors` (photo space) say
+/// what is let out: the part each lies in, or, where the opening has meanwhile swallowed it, the nearest part along the
+/// subject. A placement that cannot be inverted has no overhangs.
+pub fn overhangs(matte: &WorkingMatte, opening: &BezPath, photo_to_sheet: Affine, anchors: &[Point]) -> Overhangs {
+    if !(photo_to_sheet.determinant().abs() > 1e-12) || opening.is_empty() {
+        return Overhangs::default();
+    }
+    let to_working = matte.from_photo() * photo_to_sheet.inverse();
+    let alpha = &matte.alpha;
+    let (w, h) = (alpha.width, alpha.height);
+    let cover = coverage(&(to_working * opening), w, h);
+    let out = Grid {
+        width: w,
+        height: h,
+        data: alpha.data.iter().zip(&cover.data).map(|(a, c)| a * (1.0 - c)).collect::<Vec<f32>>(),
+    };
+    let mut labels = part_labels(&out, alpha);
+    let count = labels.data.iter().copied().max().unwrap_or(0);
+    if count == 0 {
+        return Overhangs::default();
+    }
+    let mut parts: Vec<Overhang> = (1..=count).filter_map(|l| describe(&labels, l, &out, matte)).collect();
+    mark_counters(&mut parts, &cover, matte);
+
+    for (k, anchor) in anchors.iter().enumerate() {
+        let p = matte.from_photo() * *anchor;
+        if let Some(l) = part_of(&labels, alpha, p)
+            && let Some(part) = parts.get_mut(l as usize - 1)
+        {
+            part.let_out_by.push(k);
+        }
+    }
+    flood(&mut labels, SOFT, |i| cover.data[i] < 0.999 && alpha.data[i] > 0.02);
+    let released = release(&labels, &cover, |l| !parts[l as usize - 1].let_out_by.is_empty());
+    parts.sort_by(|a, b| b.share.total_cmp(&a.share));
+    Overhangs { parts, released: matte.from_photo().inverse() * released }
+}
+
+/// Labels 1.. of the solid overhanging parts, with no label left empty.
+fn part_labels(out: &Grid<f32>, alpha: &Grid<f32>) -> Grid<u32> {
+    let solid = out.map(|v| v > 0.5);
+    let smallest = ((SMALLEST * out.data.len() as f64) as usize).max(4);
+    let subject = alpha.data.iter().filter(|a| **a > 0.5).count();
+    let (connected, sizes) = regions(&solid, Connectivity::Eight);
+    let mut labels = Grid::filled(out.width, out.height, 0);
+    let mut count = 0;
+    for (i, &size) in sizes.iter().enumerate().skip(1).filter(|(_, s)| **s >= smallest) {
+        let mask = connected.map(|l| l as usize == i);
+        let Some((x0, y0, x1, y1)) = mask.bounds() else { continue };
+        let cut = Grid::from_fn(x1 - x0, y1 - y0, |x, y| mask.at(x + x0, y + y0));
+        let (inner, n) = if size as f64 > LARGE * subject as f64 {
+            divided(&cut, smallest)
+        } else {
+            (cut.map(u32::from), 1)
+        };
+        for (k, &l) in inner.data.iter().enumerate().filter(|(_, l)| **l > 0) {
+            let (x, y) = (k % cut.width + x0, k / cut.width + y0);
+            labels.data[y * out.width + x] = count + l;
+        }
+        count += n;
+    }
+    labels
+}
+
+fn describe(labels: &Grid<u32>, label: u32, out: &Grid<f32>, matte: &WorkingMatte) -> Option<Overhang> {
+    let mask = labels.map(|l| l == label);
+    let (x0, y0, x1, y1) = mask.bounds()?;
+    // one pixel of air around it, so that its depth counts from its own edge
+    let inside = |x: usize, y: usize| {
+        (x > 0 && y > 0 && x + x0 <= x1 && y + y0 <= y1).then(|| (x + x0 - 1, y + y0 - 1))
+    };
+    let (w, h) = (x1 - x0 + 2, y1 - y0 + 2);
+    let cut = Grid::from_fn(w, h, |x, y| inside(x, y).is_some_and(|(x, y)| mask.at(x, y)));
+    let inner = depth(&cut);
+    let deepest = (0..inner.data.len()).filter(|&i| cut.data[i]).max_by(|a, b| inner.data[*a].total_cmp(&inner.data[*b]))?;
+    let values = Grid::from_fn(w, h, |x, y| {
+        let Some((px, py)) = inside(x, y) else { return 0.0 };
+        if mask.at(px, py) { out.at(px, py) } else { 0.0 }
+    });
+    let back = matte.from_photo().inverse();
+    let shift = Affine::translate((x0 as f64 - 1.0, y0 as f64 - 1.0));
+    let anchor = Point::new((deepest % w) as f64 + 0.5, (deepest / w) as f64 + 0.5);
+    Some(Overhang {
+        anchor: back * shift * anchor,
+        outline: back * shift * trace(&values),
+        share: mask.count() as f64 / mask.data.len() as f64,
+        counter: false,
+        let_out_by: Vec::new(),
+    })
+}
+
+/// A part lies in a counter if no way outside of the opening leads from it to the border of the photo.
+fn mark_counters(parts: &mut [Overhang], cover: &Grid<f32>, matte: &WorkingMatte) {
+    let (open, _) = regions(&cover.map(|c| c < 0.5), Connectivity::Four);
+    let (w, h) = (cover.width, cover.height);
+    let mut reaches_border = vec![false; open.data.iter().max().map_or(0, |m| *m as usize) + 1];
+    for i in (0..w).flat_map(|x| [x, (h - 1) * w + x]).chain((0..h).flat_map(|y| [y * w, y * w + w - 1])) {
+        reaches_border[open.data[i] as usize] = true;
+    }
+    for part in parts {
+        let p = matte.from_photo() * part.anchor;
+        let l = open.clamped(p.x as i64, p.y as i64);
+        part.counter = l > 0 && !reaches_border[l as usize];
+    }
+}
+
+/// The part an anchor means: the one it lies in, or the nearest along the subject.
+fn part_of(labels: &Grid<u32>, alpha: &Grid<f32>, p: Point) -> Option<u32> {
+    let (w, h) = (labels.width, labels.height);
+    if !(p.x >= 0.0 && p.y >= 0.0 && p.x < w as f64 && p.y < h as f64) {
+        return None;
+    }
+    let start = p.y as usize * w + p.x as usize;
+    let reach = (FOLLOW * w.max(h) as f64) as usize;
+    let mut seen = vec![false; labels.data.len()];
+    let mut queue = VecDeque::from([(start, 0)]);
+    seen[start] = true;
+    while let Some((i, steps)) = queue.pop_front() {
+        if labels.data[i] > 0 {
+            return Some(labels.data[i]);
+        }
+        if steps < reach {
+            for j in beside(i, w, h) {
+                if !seen[j] && alpha.data[j] > 0.5 {
+                    seen[j] = true;
+                    queue.push_back((j, steps + 1));
+                }
+            }
+        }
+    }
+    None
+}
+
+/// The outline of everything that is let out, in working pixels.
+fn release(labels: &Grid<u32>, cover: &Grid<f32>, is_out: impl Fn(u32) -> bool) -> BezPath {
+    let mut region = labels.map(|l| u32::from(l > 0 && is_out(l)));
+    if !region.data.contains(&1) {
+        return BezPath::new();
+    }
+    // a little air where nothing is, and a little under the photo, but never into a part that stays in
+    flood(&mut region, UNDERLAP, |i| labels.data[i] == 0 || cover.data[i] > 0.999);
+    trace(&region.map(|v| v as f32))
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use image::Luma;
+    use kurbo::{Rect, Shape};
+
+    /// A body with an arm to the right and one upwards, in a photo of 400 x 300.
+    fn matte() -> WorkingMatte {
+        WorkingMatte::new(&GrayImage::from_fn(400, 300, |x, y| {
+            let body = (x as f32 - 150.0).hypot(y as f32 - 170.0) < 60.0;
+            let right = (150..360).contains(&x) && (160..184).contains(&y);
+            let up = (140..160).contains(&x) && (20..170).contains(&y);
+            Luma([if body || right || up { 255 } else { 0 }])
+        }))
+    }
+
+    fn opening() -> BezPath {
+        Rect::new(60.0, 80.0, 240.0, 280.0).to_path(0.1)
+    }
+
+    #[test]
+    fn parts_are_found_and_only_the_chosen_one_is_let_out() {
+        let none = overhangs(&matte(), &opening(), Affine::IDENTITY, &[]);
+        assert_eq!(none.parts.len(), 2);
+        assert!(none.released.is_empty() && none.parts.iter().all(|p| p.let_out_by.is_empty() && !p.counter));
+
+        let chosen = overhangs(&matte(), &opening(), Affine::IDENTITY, &[Point::new(300.0, 172.0)]);
+        assert_eq!(chosen.parts.iter().filter(|p| !p.let_out_by.is_empty()).count(), 1);
+        let b = chosen.released.bounding_box();
+        assert!(b.x1 >= 359.0 && b.x0 < 240.0 && b.y0 > 150.0 && b.y1 < 200.0, "{b:?}");
+    }
+
+    #[test]
+    fn the_choice_stays_with_its_arm_when_the_opening_moves() {
+        let anchor = [Point::new(260.0, 172.0)];
+        let wider = Rect::new(60.0, 80.0, 290.0, 280.0).to_path(0.1);
+        let moved = overhangs(&matte(), &wider, Affine::IDENTITY, &anchor);
+        let out: Vec<_> = moved.parts.iter().filter(|p| !p.let_out_by.is_empty()).collect();
+        assert_eq!(out.len(), 1);
+        assert!(out[0].anchor.x > 290.0);
+    }
+
+    #[test]
+    fn the_hole_of_a_ring_is_a_counter() {
+        let ring: BezPath = kurbo::Circle::new((150.0, 170.0), 90.0).to_path(0.1).iter()
+            .chain(kurbo::Circle::new((150.0, 170.0), 40.0).to_path(0.1).iter()).collect();
+        let found = overhangs(&matte(), &ring, Affine::IDENTITY, &[]);
+        assert_eq!(found.parts.iter().filter(|p| p.counter).count(), 1);
+        assert!(found.parts.len() >= 3);
+    }
+
+    #[test]
+    fn a_placement_that_collapses_has_none() {
+        assert!(overhangs(&matte(), &opening(), Affine::scale(0.0), &[]).parts.is_empty());
+    }
+}
