@@ -13,6 +13,7 @@ pub mod combine;
 pub mod cutout;
 pub mod edit;
 pub mod grid;
+pub mod library;
 pub mod outline;
 pub mod photo;
 pub mod scene;

@@ -1,1 +1,190 @@
-//! x
+//! Changes to a sheet, each as a value.
+//!
+//! [`apply`] is the only way a stored sheet changes: it checks an edit against the sheet and the limits, and gives the new
+//! sheet or a sentence that says why not. The old sheet is left as it was.
+
+mod apply;
+mod check;
+
+pub use apply::apply;
+pub use check::check_sheet;
+
+use crate::sheet::{
+    Anchor, Colour, FillId, FontId, FormId, Lettering, PhotoId, PieceId, Placement, Sheet, Similarity, SubjectId, Unit,
+};
+use serde::{Deserialize, Serialize};
+use ts_rs::TS;
+
+/// A change to a sheet.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, TS)]
+#[serde(tag = "edit", rename_all = "snake_case")]
+#[ts(export)]
+pub enum Edit {
+    RenameSheet { name: String },
+    /// Millimetres and pixels per inch.
+    ResizeSheet { width: f64, height: f64, unit: Unit, ppi: f64 },
+    SetBackground { colour: Colour },
+    /// A new window with a word as its opening, set as large as the sheet allows and filled with ink.
+    AddLettering { piece: PieceId, form: FormId, fill: FillId, text: String, font: FontId },
+    /// Changes a word; with `fit` it is set as large as the sheet allows.
+    SetLettering { piece: PieceId, form: FormId, lettering: Lettering, #[serde(default)] fit: bool },
+    /// A photo as a piece of its own.
+    AddPicture { piece: PieceId, photo: PhotoId },
+    /// A photo behind an opening, in front of its other fills. A photo that was there goes.
+    FillWithPhoto { piece: PieceId, fill: FillId, photo: PhotoId },
+    SetFillColour { piece: PieceId, fill: FillId, colour: Colour },
+    RemoveFill { piece: PieceId, fill: FillId },
+    /// Moves, turns or scales a piece or one half of it.
+    Move { piece: PieceId, what: Grip, by: Similarity },
+    SetPlacement { piece: PieceId, fill: FillId, placement: Placement },
+    /// Places a photo anew so that it fills the opening, or lies within it.
+    FitPhoto { piece: PieceId, fill: FillId, fit: Fit },
+    SetSubject { photo: PhotoId, subject: Option<SubjectId> },
+    LetOut { piece: PieceId, anchor: Anchor },
+    /// Takes back in what these anchors let out.
+    KeepIn { piece: PieceId, anchors: Vec<Anchor> },
+    RemovePiece { piece: PieceId },
+    CopyPiece { piece: PieceId, copy: PieceId },
+    /// To the place `to` in the order from back to front.
+    OrderPiece { piece: PieceId, to: usize },
+    NamePiece { piece: PieceId, name: String },
+    HidePiece { piece: PieceId, hidden: bool },
+    LockPiece { piece: PieceId, locked: bool },
+}
+
+/// What a drag on a window moves.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[serde(rename_all = "snake_case")]
+#[ts(export)]
+pub enum Grip {
+    Opening,
+    Fill,
+    Both,
+}
+
+/// How a photo is fitted to an opening.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[serde(rename_all = "snake_case")]
+#[ts(export)]
+pub enum Fit {
+    Cover,
+    Contain,
+}
+
+/// Why an edit is not taken.
+#[derive(Debug, Clone, PartialEq, thiserror::Error)]
+pub enum Refusal {
+    #[error("That piece is no longer on the sheet.")]
+    NoPiece,
+    #[error("That part of the piece is no longer there.")]
+    NoPart,
+    #[error("This photo is not here. Bring it in again.")]
+    NoPhoto,
+    #[error("This subject is not here. Find it again.")]
+    NoSubject,
+    #[error("“{0}” is locked. Unlock it in the stack first.")]
+    Locked(String),
+    #[error("The word is empty. Type at least one letter.")]
+    EmptyWord,
+    #[error(transparent)]
+    Lettering(#[from] crate::outline::LetteringError),
+    #[error("A sheet holds up to {} characters of type.", crate::sheet::limits::CHARACTERS)]
+    TooMuchType,
+    #[error("A sheet holds up to {} pieces.", crate::sheet::limits::PIECES)]
+    TooManyPieces,
+    #[error("A name has up to {} characters.", crate::sheet::limits::NAME)]
+    LongName,
+    #[error("A sheet needs a name.")]
+    NoName,
+    #[error("A sheet's side is between 1 mm and 5 m.")]
+    SheetSize,
+    #[error("At this resolution the sheet would have more than a gigapixel. Take a smaller size or fewer ppi.")]
+    SheetPixels,
+    #[error("The resolution is between 1 and 2400 ppi.")]
+    Resolution,
+    #[error("{0} is not a number that can be used here.")]
+    Number(&'static str),
+    #[error("This file says of itself what cannot be: {0}.")]
+    Inconsistent(&'static str),
+}
+
+impl Edit {
+    /// What undo and redo call it.
+    pub fn name(&self, sheet: &Sheet) -> String {
+        let label = |id: &PieceId| sheet.piece(*id).map_or("piece".into(), |p| short(&p.label(sheet)));
+        match self {
+            Edit::RenameSheet { .. } => "rename the sheet".into(),
+            Edit::ResizeSheet { .. } => "size of the sheet".into(),
+            Edit::SetBackground { .. } => "background".into(),
+            Edit::AddLettering { .. } => "add lettering".into(),
+            Edit::SetLettering { piece, form, lettering, .. } => {
+                let old = sheet.piece(*piece).and_then(|p| p.window()).and_then(|w| w.lettering(*form));
+                match old {
+                    Some(old) if old.text != lettering.text => format!("type “{}”", short(&lettering.text)),
+                    Some(old) if old.font != lettering.font => "font".into(),
+                    Some(old) if old.tracking != lettering.tracking => "tracking".into(),
+                    Some(old) if old.size != lettering.size => "size of type".into(),
+                    _ => "lettering".into(),
+                }
+            }
+            Edit::AddPicture { .. } => "add picture".into(),
+            Edit::FillWithPhoto { piece, .. } => format!("photo into “{}”", label(piece)),
+            Edit::SetFillColour { .. } => "fill colour".into(),
+            Edit::RemoveFill { .. } => "remove fill".into(),
+            Edit::Move { what, by, .. } => {
+                let verb = if (by.scale() - 1.0).abs() > 1e-6 {
+                    "scale"
+                } else if by.turn().abs() > 1e-6 {
+                    "turn"
+                } else {
+                    "move"
+                };
+                let what = match what {
+                    Grip::Opening => "the opening",
+                    Grip::Fill => "the fill",
+                    Grip::Both => "both",
+                };
+                format!("{verb} {what}")
+            }
+            Edit::SetPlacement { .. } => "place the photo".into(),
+            Edit::FitPhoto { .. } => "fit the photo".into(),
+            Edit::SetSubject { subject: Some(_), .. } => "find the subject".into(),
+            Edit::SetSubject { subject: None, .. } => "forget the subject".into(),
+            Edit::LetOut { .. } => "let out".into(),
+            Edit::KeepIn { .. } => "keep in".into(),
+            Edit::RemovePiece { piece } => format!("remove “{}”", label(piece)),
+            Edit::CopyPiece { piece, .. } => format!("copy “{}”", label(piece)),
+            Edit::OrderPiece { .. } => "order".into(),
+            Edit::NamePiece { .. } => "name the piece".into(),
+            Edit::HidePiece { hidden: true, .. } => "hide".into(),
+            Edit::HidePiece { hidden: false, .. } => "show".into(),
+            Edit::LockPiece { locked: true, .. } => "lock".into(),
+            Edit::LockPiece { locked: false, .. } => "unlock".into(),
+        }
+    }
+
+    /// The photo it brings in, to be looked up beforehand.
+    pub fn photo(&self) -> Option<&PhotoId> {
+        match self {
+            Edit::AddPicture { photo, .. } | Edit::FillWithPhoto { photo, .. } => Some(photo),
+            _ => None,
+        }
+    }
+
+    /// The subject it refers to, to be looked up beforehand.
+    pub fn subject(&self) -> Option<&SubjectId> {
+        match self {
+            Edit::SetSubject { subject, .. } => subject.as_ref(),
+            _ => None,
+        }
+    }
+}
+
+fn short(text: &str) -> String {
+    let line: Vec<&str> = text.split_whitespace().collect();
+    let line = line.join(" ");
+    if line.chars().count() <= 24 { line } else { line.chars().take(23).chain(['…']).collect() }
+}
+
+#[cfg(test)]
+mod tests;

@@ -1,1 +1,77 @@
-//! x
+//! A sheet as one SVG picture, the same for the screen and for files.
+//!
+//! SVG 1.1: openings are `clipPath`s, photos `image`s with a transform, breakouts a cut-out image limited by a clip path.
+//! What is let out lies *beneath* the photo in the opening: at a pixel that the opening covers by the share c, the result is
+//! c · photo + (1 − c) · (cut-out over sheet). Where the subject is solid both are the same colour, so no seam can show.
+
+mod layer;
+mod markup;
+
+pub use layer::{Layer, OverhangView, layer};
+pub use markup::path_data;
+
+use crate::library::Library;
+use crate::sheet::{Colour, Photo, PhotoId, Sheet, SubjectId};
+use markup::{escape, number};
+use serde::Serialize;
+use ts_rs::TS;
+
+/// Says where pictures are found: an address for the screen, a name or embedded data for files.
+pub trait Pictures {
+    /// `long` is how many pixels the photo's long side needs to look sharp.
+    fn photo(&self, id: &PhotoId, photo: &Photo, long: f64) -> String;
+    fn cutout(&self, id: &SubjectId, photo: &Photo, long: f64) -> String;
+}
+
+/// A sheet as layers from back to front.
+#[derive(Debug, Clone, Serialize, TS)]
+#[ts(export)]
+pub struct Scene {
+    /// Millimetres.
+    pub width: f64,
+    /// Millimetres.
+    pub height: f64,
+    pub background: Colour,
+    pub layers: Vec<Layer>,
+}
+
+/// How a scene is to be drawn.
+pub struct View<'a> {
+    pub library: &'a dyn Library,
+    pub pictures: &'a dyn Pictures,
+    /// Pixels of the target for one millimetre of the sheet.
+    pub density: f64,
+    /// Whether to describe all overhangs, for people to choose from, or only draw what is let out.
+    pub with_overhangs: bool,
+}
+
+/// Computes the scene of a sheet. Hidden pieces are left out.
+///
+/// A piece that cannot be drawn becomes a layer without markup that says why.
+pub fn scene(sheet: &Sheet, view: &View<'_>) -> Scene {
+    let layers = sheet.pieces.iter().filter(|p| !p.hidden).map(|p| layer(sheet, p, view)).collect();
+    Scene { width: sheet.width, height: sheet.height, background: sheet.background, layers }
+}
+
+impl Scene {
+    /// The whole as an SVG document, `width` x `height` millimetres large.
+    pub fn to_svg(&self, title: &str) -> String {
+        let (w, h) = (number(self.width), number(self.height));
+        let mut svg = format!(
+            "<svg xmlns=\"http://www.w3.org/2000/svg\" xmlns:xlink=\"http://www.w3.org/1999/xlink\" \
+             width=\"{w}mm\" height=\"{h}mm\" viewBox=\"0 0 {w} {h}\">\n<title>{}</title>\n\
+             <rect width=\"{w}\" height=\"{h}\" fill=\"{}\"/>\n",
+            escape(title),
+            self.background
+        );
+        for layer in &self.layers {
+            svg.push_str(&layer.markup);
+            svg.push('\n');
+        }
+        svg.push_str("</svg>\n");
+        svg
+    }
+}
+
+#[cfg(test)]
+mod tests;

@@ -145,6 +145,14 @@ impl Window {
         if line.is_empty() { "Lettering".into() } else { line }
     }
 
+    /// The lettering of a form.
+    pub fn lettering(&self, id: FormId) -> Option<&Lettering> {
+        self.opening.forms.iter().find(|f| f.id == id).map(|f| {
+            let FormShape::Lettering(l) = &f.shape;
+            l
+        })
+    }
+
     pub fn form_mut(&mut self, id: FormId) -> Option<&mut Form> {
         self.opening.forms.iter_mut().find(|f| f.id == id)
     }

@@ -1,0 +1,304 @@
+//! From a sheet and an edit to the next sheet.
+
+use super::{Edit, Fit, Grip, Refusal, check};
+use crate::library::Library;
+use crate::outline::{lettering_path, opening_path};
+use crate::sheet::{
+    Align, Breakout, Colour, Fill, FillId, FillPaint, FontId, Form, FormId, FormShape, Join, Lettering, Opening, PhotoFill,
+    PhotoId, Picture, Piece, PieceId, PieceKind, Placement, Pose, Sheet, Window,
+};
+use kurbo::{Rect, Shape};
+
+/// The sheet after an edit.
+///
+/// # Errors
+/// A sentence that says why the edit cannot be made; nothing of it has happened then.
+pub fn apply(sheet: &Sheet, edit: &Edit, library: &dyn Library) -> Result<Sheet, Refusal> {
+    let mut next = sheet.clone();
+    change(&mut next, edit, library)?;
+    Ok(next)
+}
+
+fn change(sheet: &mut Sheet, edit: &Edit, library: &dyn Library) -> Result<(), Refusal> {
+    match edit {
+        Edit::RenameSheet { name } => {
+            check::name(name)?;
+            sheet.name = name.trim().to_owned();
+        }
+        Edit::ResizeSheet { width, height, unit, ppi } => {
+            check::size(*width, *height, *ppi)?;
+            (sheet.width, sheet.height, sheet.unit, sheet.ppi) = (*width, *height, *unit, *ppi);
+        }
+        Edit::SetBackground { colour } => sheet.background = *colour,
+        Edit::AddLettering { piece, form, fill, text, font } => {
+            let window = new_word(sheet, *form, *fill, text, font, library)?;
+            add(sheet, Piece { id: *piece, name: None, hidden: false, locked: false, kind: PieceKind::Window(window) })?;
+            check::amounts(sheet)?;
+        }
+        Edit::SetLettering { piece, form, lettering, fit } => {
+            set_lettering(sheet, *piece, *form, lettering, *fit, library)?;
+            check::amounts(sheet)?;
+        }
+        Edit::AddPicture { piece, photo } => {
+            let (width, height) = bring_in(sheet, photo, library)?;
+            let most = Rect::new(0.0, 0.0, sheet.width, sheet.height).inset(-0.1 * sheet.width.min(sheet.height));
+            let picture = Picture { photo: photo.clone(), placement: Placement::contain(width, height, most) };
+            let kind = PieceKind::Picture(picture);
+            add(sheet, Piece { id: *piece, name: None, hidden: false, locked: false, kind })?;
+        }
+        Edit::FillWithPhoto { piece, fill, photo } => fill_with_photo(sheet, *piece, *fill, photo, library)?,
+        Edit::SetFillColour { piece, fill, colour } => {
+            let fill = window(sheet, *piece)?.fill_mut(*fill).ok_or(Refusal::NoPart)?;
+            fill.paint = FillPaint::Colour { colour: *colour };
+        }
+        Edit::RemoveFill { piece, fill } => {
+            let window = window(sheet, *piece)?;
+            let at = window.fills.iter().position(|f| f.id == *fill).ok_or(Refusal::NoPart)?;
+            window.fills.remove(at);
+            window.breakout.let_out.retain(|a| a.fill != *fill);
+        }
+        Edit::Move { piece, what, by } => {
+            if !by.is_sound() {
+                return Err(Refusal::Number("The move"));
+            }
+            move_piece(free(sheet, *piece)?, *what, by)?;
+        }
+        Edit::SetPlacement { piece, fill, placement } => {
+            check::placement(placement)?;
+            photo_fill(sheet, *piece, *fill)?.placement = *placement;
+        }
+        Edit::FitPhoto { piece, fill, fit } => {
+            let target = opening_bounds(sheet, *piece, library)?;
+            let photo = photo_fill(sheet, *piece, *fill)?.photo.clone();
+            let facts = sheet.photos.get(&photo).ok_or(Refusal::NoPhoto)?;
+            let placement = match fit {
+                Fit::Cover => Placement::cover(facts.width, facts.height, target),
+                Fit::Contain => Placement::contain(facts.width, facts.height, target),
+            };
+            photo_fill(sheet, *piece, *fill)?.placement = placement;
+        }
+        Edit::SetSubject { photo, subject } => {
+            if let Some(subject) = subject {
+                library.matte(subject).ok_or(Refusal::NoSubject)?;
+            }
+            sheet.photos.get_mut(photo).ok_or(Refusal::NoPhoto)?.subject = subject.clone();
+        }
+        Edit::LetOut { piece, anchor } => {
+            if !anchor.x.is_finite() || !anchor.y.is_finite() {
+                return Err(Refusal::Number("The place in the photo"));
+            }
+            let window = window(sheet, *piece)?;
+            window.fill_mut(anchor.fill).ok_or(Refusal::NoPart)?;
+            window.breakout.let_out.push(*anchor);
+        }
+        Edit::KeepIn { piece, anchors } => {
+            window(sheet, *piece)?.breakout.let_out.retain(|a| !anchors.contains(a));
+        }
+        Edit::RemovePiece { piece } => {
+            free(sheet, *piece)?;
+            sheet.pieces.retain(|p| p.id != *piece);
+        }
+        Edit::CopyPiece { piece, copy } => copy_piece(sheet, *piece, *copy)?,
+        Edit::OrderPiece { piece, to } => {
+            let at = sheet.pieces.iter().position(|p| p.id == *piece).ok_or(Refusal::NoPiece)?;
+            let piece = sheet.pieces.remove(at);
+            sheet.pieces.insert((*to).min(sheet.pieces.len()), piece);
+        }
+        Edit::NamePiece { piece, name } => {
+            let own = name.trim();
+            if !own.is_empty() {
+                check::name(own)?;
+            }
+            sheet.piece_mut(*piece).ok_or(Refusal::NoPiece)?.name = (!own.is_empty()).then(|| own.to_owned());
+        }
+        Edit::HidePiece { piece, hidden } => sheet.piece_mut(*piece).ok_or(Refusal::NoPiece)?.hidden = *hidden,
+        Edit::LockPiece { piece, locked } => sheet.piece_mut(*piece).ok_or(Refusal::NoPiece)?.locked = *locked,
+    }
+    Ok(())
+}
+
+fn add(sheet: &mut Sheet, piece: Piece) -> Result<(), Refusal> {
+    if sheet.piece(piece.id).is_some() {
+        return Err(Refusal::Inconsistent("two pieces share an identifier"));
+    }
+    sheet.pieces.push(piece);
+    check::amounts(sheet)
+}
+
+/// A piece that may be changed.
+fn free(sheet: &mut Sheet, id: PieceId) -> Result<&mut Piece, Refusal> {
+    let piece = sheet.piece(id).ok_or(Refusal::NoPiece)?;
+    if piece.locked {
+        return Err(Refusal::Locked(piece.label(sheet)));
+    }
+    sheet.piece_mut(id).ok_or(Refusal::NoPiece)
+}
+
+fn window(sheet: &mut Sheet, id: PieceId) -> Result<&mut Window, Refusal> {
+    free(sheet, id)?.window_mut().ok_or(Refusal::NoPart)
+}
+
+fn photo_fill(sheet: &mut Sheet, piece: PieceId, fill: FillId) -> Result<&mut PhotoFill, Refusal> {
+    match &mut window(sheet, piece)?.fill_mut(fill).ok_or(Refusal::NoPart)?.paint {
+        FillPaint::Photo(photo) => Ok(photo),
+        FillPaint::Colour { .. } => Err(Refusal::NoPart),
+    }
+}
+
+fn new_word(
+    sheet: &Sheet,
+    form: FormId,
+    fill: FillId,
+    text: &str,
+    font: &FontId,
+    library: &dyn Library,
+) -> Result<Window, Refusal> {
+    let mut lettering = Lettering {
+        text: text.to_owned(),
+        font: font.clone(),
+        size: 10.0,
+        tracking: 0.0,
+        leading: 1.0,
+        align: Align::Centre,
+    };
+    check::lettering(&lettering)?;
+    let pose = fitted(sheet, &mut lettering, library)?;
+    Ok(Window {
+        opening: Opening {
+            forms: vec![Form { id: form, join: Join::Add, pose, shape: FormShape::Lettering(lettering) }],
+        },
+        fills: vec![Fill { id: fill, paint: FillPaint::Colour { colour: Colour::INK } }],
+        breakout: Breakout::default(),
+    })
+}
+
+/// Sets the type as large as three quarters of the sheet's width and half of its height allow, and gives the pose that
+/// centres it on the sheet.
+fn fitted(sheet: &Sheet, lettering: &mut Lettering, library: &dyn Library) -> Result<Pose, Refusal> {
+    let path = lettering_path(lettering, library.shelf())?;
+    let b = path.bounding_box();
+    if b.width() <= 0.0 || b.height() <= 0.0 {
+        return Err(Refusal::EmptyWord);
+    }
+    let factor = (0.76 * sheet.width / b.width()).min(0.5 * sheet.height / b.height());
+    lettering.size *= factor;
+    let c = b.center();
+    Ok(Pose { x: sheet.width / 2.0 - c.x * factor, y: sheet.height / 2.0 - c.y * factor, turn: 0.0 })
+}
+
+fn set_lettering(
+    sheet: &mut Sheet,
+    piece: PieceId,
+    form: FormId,
+    lettering: &Lettering,
+    fit: bool,
+    library: &dyn Library,
+) -> Result<(), Refusal> {
+    check::lettering(lettering)?;
+    let mut lettering = lettering.clone();
+    // refuses a text that the font cannot set
+    let pose = if fit {
+        Some(fitted(sheet, &mut lettering, library)?)
+    } else {
+        lettering_path(&lettering, library.shelf())?;
+        None
+    };
+    let form = window(sheet, piece)?.form_mut(form).ok_or(Refusal::NoPart)?;
+    form.shape = FormShape::Lettering(lettering);
+    if let Some(pose) = pose {
+        form.pose = pose;
+    }
+    Ok(())
+}
+
+/// Enters a photo into the sheet's list; its width and height.
+fn bring_in(sheet: &mut Sheet, id: &PhotoId, library: &dyn Library) -> Result<(u32, u32), Refusal> {
+    if let Some(photo) = sheet.photos.get(id) {
+        return Ok((photo.width, photo.height));
+    }
+    let photo = library.photo(id).ok_or(Refusal::NoPhoto)?;
+    let size = (photo.width, photo.height);
+    sheet.photos.insert(id.clone(), photo);
+    Ok(size)
+}
+
+fn opening_bounds(sheet: &mut Sheet, piece: PieceId, library: &dyn Library) -> Result<Rect, Refusal> {
+    let path = opening_path(&window(sheet, piece)?.opening, library.shelf())?;
+    if path.is_empty() { Err(Refusal::EmptyWord) } else { Ok(path.bounding_box()) }
+}
+
+fn fill_with_photo(
+    sheet: &mut Sheet,
+    piece: PieceId,
+    fill: FillId,
+    photo: &PhotoId,
+    library: &dyn Library,
+) -> Result<(), Refusal> {
+    let target = opening_bounds(sheet, piece, library)?;
+    let (width, height) = bring_in(sheet, photo, library)?;
+    let window = window(sheet, piece)?;
+    let kept = window.photos().next().map(|(_, p)| p.clone());
+    // a photo in place of another of the same proportions takes its place exactly
+    let placement = match kept.and_then(|old| Some((sheet.photos.get(&old.photo)?, old.placement))) {
+        Some((old, place)) if old.width * height == old.height * width => {
+            Placement { scale: place.scale * f64::from(old.width) / f64::from(width), ..place }
+        }
+        _ => Placement::cover(width, height, target),
+    };
+    let window = self::window(sheet, piece)?;
+    window.fills.retain(|f| !matches!(f.paint, FillPaint::Photo(_)));
+    window.breakout = Breakout::default();
+    window.fills.push(Fill { id: fill, paint: FillPaint::Photo(PhotoFill { photo: photo.clone(), placement }) });
+    Ok(())
+}
+
+fn move_piece(piece: &mut Piece, what: Grip, by: &crate::sheet::Similarity) -> Result<(), Refusal> {
+    match &mut piece.kind {
+        PieceKind::Picture(picture) => {
+            picture.placement = picture.placement.moved(by);
+            check::placement(&picture.placement)
+        }
+        PieceKind::Window(window) => {
+            if what != Grip::Fill {
+                for form in &mut window.opening.forms {
+                    form.pose = form.pose.moved(by);
+                    form.shape.scale_by(by.scale());
+                    check::pose(&form.pose)?;
+                    let FormShape::Lettering(l) = &form.shape;
+                    check::lettering(l)?;
+                }
+            }
+            if what != Grip::Opening {
+                for fill in &mut window.fills {
+                    if let FillPaint::Photo(photo) = &mut fill.paint {
+                        photo.placement = photo.placement.moved(by);
+                        check::placement(&photo.placement)?;
+                    }
+                }
+            }
+            Ok(())
+        }
+    }
+}
+
+fn copy_piece(sheet: &mut Sheet, id: PieceId, copy: PieceId) -> Result<(), Refusal> {
+    let at = sheet.pieces.iter().position(|p| p.id == id).ok_or(Refusal::NoPiece)?;
+    if sheet.piece(copy).is_some() {
+        return Err(Refusal::Inconsistent("two pieces share an identifier"));
+    }
+    let mut piece = Piece { id: copy, locked: false, ..sheet.pieces[at].clone() };
+    if let Some(window) = piece.window_mut() {
+        for form in &mut window.opening.forms {
+            form.id = FormId::fresh();
+        }
+        for fill in &mut window.fills {
+            let fresh = FillId::fresh();
+            window.breakout.let_out.iter_mut().filter(|a| a.fill == fill.id).for_each(|a| a.fill = fresh);
+            fill.id = fresh;
+        }
+    }
+    let step = 0.04 * sheet.width.min(sheet.height);
+    move_piece(&mut piece, Grip::Both, &crate::sheet::Similarity { a: 1.0, b: 0.0, dx: step, dy: step })?;
+    sheet.pieces.insert(at + 1, piece);
+    check::amounts(sheet)
+}
