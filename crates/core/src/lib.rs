@@ -18,3 +18,4 @@ pub mod outline;
 pub mod photo;
 pub mod scene;
 pub mod sheet;
+pub mod unpack;

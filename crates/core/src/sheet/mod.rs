@@ -4,12 +4,14 @@
 //! person decided; outlines, cut-outs and pictures are computed from them.
 
 mod colour;
+mod file;
 mod ids;
 mod placement;
 mod units;
 mod window;
 
 pub use colour::{Colour, ColourError};
+pub use file::{Content, SheetFile, SheetFileError, SubjectSource};
 pub use ids::{FillId, FontId, FormId, PhotoId, PieceId, SheetId, SubjectId};
 pub use placement::{Placement, Pose, Similarity};
 pub use units::{MM_PER_INCH, Unit};

@@ -1,0 +1,90 @@
+//! `inky export`: a sheet file or a delivered SVG to PNG, JPEG or SVG.
+
+use anyhow::{Context, Result, bail};
+use clap::Args;
+use inky_core::cutout::{Saliency, Unwatched};
+use inky_core::outline::{Face, Shelf};
+use inky_core::sheet::SheetFile;
+use inky_core::unpack::unpack;
+use inky_render::{DeliveredSvg, Originals, Plan, jpeg, png, svg};
+use inky_saliency::Network;
+use std::path::{Path, PathBuf};
+use std::sync::Arc;
+
+#[derive(Args)]
+pub struct Export {
+    /// A sheet file (JSON) or a delivered SVG.
+    sheet: PathBuf,
+    /// The file to write; its ending says the format: png, jpg or svg.
+    #[arg(long)]
+    to: PathBuf,
+    /// Pixels per inch; the sheet's own where it is left out.
+    #[arg(long)]
+    ppi: Option<f64>,
+}
+
+/// The formats that can be written.
+#[derive(Clone, Copy, PartialEq)]
+enum Format {
+    Png,
+    Jpeg,
+    Svg,
+}
+
+impl Export {
+    pub fn run(self) -> Result<()> {
+        let ending = self.to.extension().map(|e| e.to_string_lossy().to_lowercase());
+        let format = match ending.as_deref() {
+            Some("png") => Format::Png,
+            Some("jpg" | "jpeg") => Format::Jpeg,
+            Some("svg") => Format::Svg,
+            _ => bail!("the file to write has to end in .png, .jpg or .svg"),
+        };
+        if self.ppi.is_some_and(|ppi| !(1.0..=2400.0).contains(&ppi)) {
+            bail!("the resolution is between 1 and 2400 ppi");
+        }
+        let name = self.sheet.display();
+        let bytes = std::fs::read(&self.sheet).with_context(|| format!("{name} cannot be read"))?;
+        let is_svg = bytes.iter().find(|b| !b.is_ascii_whitespace() && b.is_ascii()).is_some_and(|b| *b == b'<');
+        let file = if is_svg {
+            let text = String::from_utf8(bytes).with_context(|| format!("{name} is no SVG"))?;
+            if format == Format::Svg {
+                bail!("{name} is an SVG already");
+            }
+            draw(&DeliveredSvg::read(&text)?.plan(self.ppi)?, format)?
+        } else {
+            from_sheet_file(&bytes, &self.sheet, self.ppi, format)?
+        };
+        std::fs::write(&self.to, file).with_context(|| format!("{} cannot be written", self.to.display()))
+    }
+}
+
+fn draw(plan: &Plan, format: Format) -> Result<Vec<u8>> {
+    Ok(if format == Format::Jpeg { jpeg(plan, 94, &Unwatched)? } else { png(plan, &Unwatched)? })
+}
+
+fn from_sheet_file(json: &[u8], path: &Path, ppi: Option<f64>, format: Format) -> Result<Vec<u8>> {
+    let file = SheetFile::read(json)?;
+    let folder = path.parent().unwrap_or(Path::new("."));
+    let beside = |name: &str| std::fs::read(folder.join(name)).map_err(|e| e.to_string());
+    let network = || Ok(Arc::new(Network::load().map_err(|e| e.to_string())?) as Arc<dyn Saliency>);
+    let unpacked = unpack(file, &beside, &network, &Unwatched)?;
+    let mut shelf = Shelf::default();
+    for font in inky_fonts::FACES {
+        shelf.add(Face::new(font.id.into(), font.name, font.data)?);
+    }
+    let books = unpacked.books(Arc::new(shelf));
+    let originals = Originals {
+        photos: unpacked.photos.into_iter().map(|(id, p)| (id, p.picture)).collect(),
+        cutouts: unpacked.subjects.iter().map(|(id, s)| (id.clone(), Arc::new(s.cutout.clone()))).collect(),
+    };
+    let mut sheet = unpacked.sheet;
+    if let Some(ppi) = ppi {
+        sheet.ppi = ppi;
+        inky_core::edit::check_sheet(&sheet)?;
+    }
+    match format {
+        Format::Svg => Ok(svg(&sheet, &books, &originals)?.into_bytes()),
+        _ => draw(&Plan::new(&sheet, &books, &originals, sheet.ppi)?, format),
+    }
+}

@@ -1,0 +1,175 @@
+//! The sheet file: a sheet with its photos, as JSON.
+//!
+//! Described for other programs in `docs/sheet-file.md`.
+
+use super::{PhotoId, Sheet, SubjectId};
+use crate::cutout::PhotoBox;
+use serde::{Deserialize, Serialize};
+use std::collections::BTreeMap;
+
+/// Value of `format` in every sheet file.
+pub const FORMAT: &str = "inky-window-sheet";
+/// The version that is written; older ones are read.
+pub const VERSION: u32 = 1;
+
+/// A sheet with what it needs to be drawn. Photo and subject identifiers are those of this file: any text will do.
+#[derive(Debug, Clone, Serialize, Deserialize)]
+pub struct SheetFile {
+    pub format: String,
+    pub version: u32,
+    pub sheet: Sheet,
+    #[serde(default)]
+    pub photos: BTreeMap<PhotoId, Content>,
+    #[serde(default)]
+    pub subjects: BTreeMap<SubjectId, SubjectSource>,
+}
+
+/// Bytes of a picture.
+#[derive(Debug, Clone, Serialize, Deserialize)]
+#[serde(rename_all = "snake_case", deny_unknown_fields)]
+pub enum Content {
+    /// A file in the folder of the sheet file or below it.
+    File(String),
+    /// Base64 (RFC 4648) of the file.
+    Data(String),
+}
+
+/// Where a subject comes from.
+#[derive(Debug, Clone, Serialize, Deserialize)]
+#[serde(rename_all = "snake_case", deny_unknown_fields)]
+pub enum SubjectSource {
+    /// It is to be found in its photo, in a box or by itself.
+    Find { within: Option<PhotoBox> },
+    /// Its matte (grey, as large as the photo) and its cut-out (with alpha).
+    Ready { matte: Content, cutout: Content },
+}
+
+/// Why a sheet file is not taken.
+#[derive(Debug, Clone, PartialEq, thiserror::Error)]
+pub enum SheetFileError {
+    #[error("This is no sheet file: {0}.")]
+    Unreadable(String),
+    #[error("This sheet file is of version {0}; up to version {VERSION} can be read.")]
+    TooNew(u32),
+    #[error(transparent)]
+    Wrong(#[from] crate::edit::Refusal),
+    #[error("The sheet file does not hold the photo “{0}”.")]
+    NoPhoto(PhotoId),
+    #[error("The sheet file does not hold the subject “{0}”.")]
+    NoSubject(SubjectId),
+    #[error("“{0}” does not lie in the folder of the sheet file.")]
+    Outside(String),
+}
+
+impl SheetFile {
+    /// A file around a sheet, without pictures yet.
+    pub fn new(sheet: Sheet) -> Self {
+        Self { format: FORMAT.into(), version: VERSION, sheet, photos: BTreeMap::new(), subjects: BTreeMap::new() }
+    }
+
+    /// Reads and checks a file.
+    ///
+    /// # Errors
+    /// What is wrong with it; the sheet keeps to every limit otherwise and refers only to photos and subjects of the file.
+    pub fn read(json: &[u8]) -> Result<Self, SheetFileError> {
+        let file: Self = serde_json::from_slice(json).map_err(|e| SheetFileError::Unreadable(e.to_string()))?;
+        if file.format != FORMAT {
+            return Err(SheetFileError::Unreadable(format!("its format is “{}”", file.format)));
+        }
+        if file.version > VERSION {
+            return Err(SheetFileError::TooNew(file.version));
+        }
+        crate::edit::check_sheet(&file.sheet)?;
+        for (id, photo) in &file.sheet.photos {
+            if !file.photos.contains_key(id) {
+                return Err(SheetFileError::NoPhoto(id.clone()));
+            }
+            if let Some(subject) = &photo.subject
+                && !file.subjects.contains_key(subject)
+            {
+                return Err(SheetFileError::NoSubject(subject.clone()));
+            }
+        }
+        for name in file.files() {
+            let path = std::path::Path::new(name);
+            if name.is_empty() || path.components().any(|c| !matches!(c, std::path::Component::Normal(_))) {
+                return Err(SheetFileError::Outside(name.into()));
+            }
+        }
+        Ok(file)
+    }
+
+    /// The files beside it that it names.
+    fn files(&self) -> impl Iterator<Item = &str> {
+        let subjects = self.subjects.values().flat_map(|s| match s {
+            SubjectSource::Find { .. } => vec![],
+            SubjectSource::Ready { matte, cutout } => vec![matte, cutout],
+        });
+        self.photos.values().chain(subjects).filter_map(|c| match c {
+            Content::File(name) => Some(name.as_str()),
+            Content::Data(_) => None,
+        })
+    }
+}
+
+impl Sheet {
+    /// Lets every piece that shows the photo `old` show `new` instead.
+    pub fn rename_photo(&mut self, old: &PhotoId, new: &PhotoId) {
+        for piece in &mut self.pieces {
+            match &mut piece.kind {
+                super::PieceKind::Picture(picture) if picture.photo == *old => picture.photo = new.clone(),
+                super::PieceKind::Picture(_) => {}
+                super::PieceKind::Window(window) => {
+                    for fill in &mut window.fills {
+                        if let super::FillPaint::Photo(photo) = &mut fill.paint
+                            && photo.photo == *old
+                        {
+                            photo.photo = new.clone();
+                        }
+                    }
+                }
+            }
+        }
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::sheet::{Photo, Unit};
+
+    fn file(photo: Content) -> Vec<u8> {
+        let mut sheet = Sheet::new("Fair", 100.0, 100.0, Unit::Mm, 100.0);
+        let facts = Photo { name: "kite".into(), width: 10, height: 10, subject: None };
+        sheet.photos.insert("kite".into(), facts);
+        let mut file = SheetFile::new(sheet);
+        file.photos.insert("kite".into(), photo);
+        serde_json::to_vec(&file).unwrap()
+    }
+
+    #[test]
+    fn reads_what_it_writes() {
+        let read = SheetFile::read(&file(Content::File("photos/kite.jpg".into()))).unwrap();
+        assert_eq!(read.sheet.name, "Fair");
+    }
+
+    #[test]
+    fn names_no_file_outside_of_its_folder() {
+        for wrong in ["../kite.jpg", "/etc/passwd", "a/../../b", ""] {
+            let error = SheetFile::read(&file(Content::File(wrong.into()))).unwrap_err();
+            assert_eq!(error, SheetFileError::Outside(wrong.into()));
+        }
+    }
+
+    #[test]
+    fn what_is_no_sheet_file_is_refused() {
+        for wrong in ["", "[]", "{\"format\":\"x\"}", "{"] {
+            assert!(matches!(SheetFile::read(wrong.as_bytes()), Err(SheetFileError::Unreadable(_))), "{wrong}");
+        }
+        let text = String::from_utf8(file(Content::Data(String::new()))).unwrap();
+        let newer = text.replace("\"version\":1", "\"version\":9");
+        assert_eq!(SheetFile::read(newer.as_bytes()).unwrap_err(), SheetFileError::TooNew(9));
+        let lost = text.replace("\"photos\":{\"kite\":{\"data\":\"\"}}", "\"photos\":{}");
+        assert_eq!(SheetFile::read(lost.as_bytes()).unwrap_err(), SheetFileError::NoPhoto("kite".into()));
+    }
+}

@@ -1,0 +1,103 @@
+//! From a sheet file to everything a sheet is drawn from, in memory.
+
+use crate::breakout::WorkingMatte;
+use crate::cutout::{CutoutError, Saliency, Subject, Watch, find_subject};
+use crate::edit::check_sheet;
+use crate::library::Books;
+use crate::outline::Shelf;
+use crate::photo::{PhotoError, decode};
+use crate::sheet::{Content, PhotoId, Sheet, SheetFile, SheetFileError, SubjectId, SubjectSource};
+use base64::{Engine, engine::general_purpose::STANDARD};
+use image::{DynamicImage, RgbaImage};
+use std::collections::BTreeMap;
+use std::sync::Arc;
+
+/// A sheet with its pictures, identified as in its file.
+pub struct Unpacked {
+    pub sheet: Sheet,
+    pub photos: BTreeMap<PhotoId, UnpackedPhoto>,
+    pub subjects: BTreeMap<SubjectId, Arc<Subject>>,
+}
+
+pub struct UnpackedPhoto {
+    /// The photo's file.
+    pub bytes: Vec<u8>,
+    pub picture: Arc<RgbaImage>,
+}
+
+/// Why a sheet file cannot be unpacked.
+#[derive(Debug, thiserror::Error)]
+pub enum UnpackError {
+    #[error(transparent)]
+    File(#[from] SheetFileError),
+    #[error("A photo of the sheet file, “{0}”: {1}")]
+    Photo(String, PhotoError),
+    #[error(transparent)]
+    Cutout(#[from] CutoutError),
+    #[error("“{0}” beside the sheet file cannot be read: {1}.")]
+    Beside(String, String),
+}
+
+/// Unpacks a file that was read and checked. `beside` reads a file in its folder.
+///
+/// Subjects that the file asks to be found are found here, which takes seconds each.
+///
+/// # Errors
+/// Whatever of it is missing or damaged.
+pub fn unpack(
+    file: SheetFile,
+    beside: &dyn Fn(&str) -> Result<Vec<u8>, String>,
+    network: &dyn Fn() -> Result<Arc<dyn Saliency>, String>,
+    watch: &dyn Watch,
+) -> Result<Unpacked, UnpackError> {
+    let mut sheet = file.sheet;
+    let (mut photos, mut subjects) = (BTreeMap::new(), BTreeMap::new());
+    for (id, facts) in &mut sheet.photos {
+        let content = file.photos.get(id).ok_or_else(|| SheetFileError::NoPhoto(id.clone()))?;
+        let bytes = bytes_of(content, beside)?;
+        let picture = picture(&bytes, &facts.name)?;
+        (facts.width, facts.height) = picture.dimensions();
+        if let Some(subject) = &facts.subject {
+            let found = match file.subjects.get(subject) {
+                None => return Err(SheetFileError::NoSubject(subject.clone()).into()),
+                Some(SubjectSource::Find { within }) => {
+                    let network = network().map_err(CutoutError::Network)?;
+                    find_subject(&picture, *within, network.as_ref(), watch)?
+                }
+                Some(SubjectSource::Ready { matte, cutout }) => {
+                    let matte = self::picture(&bytes_of(matte, beside)?, &facts.name)?;
+                    let cutout = self::picture(&bytes_of(cutout, beside)?, &facts.name)?;
+                    if [&matte, &cutout].iter().any(|p| p.dimensions() != picture.dimensions()) {
+                        return Err(UnpackError::Photo(facts.name.clone(), PhotoError::Damaged));
+                    }
+                    Subject { matte: DynamicImage::ImageRgba8(matte).into_luma8(), cutout }
+                }
+            };
+            subjects.insert(subject.clone(), Arc::new(found));
+        }
+        photos.insert(id.clone(), UnpackedPhoto { bytes, picture: Arc::new(picture) });
+    }
+    check_sheet(&sheet).map_err(SheetFileError::from)?;
+    Ok(Unpacked { sheet, photos, subjects })
+}
+
+impl Unpacked {
+    /// The library that the sheet is drawn with.
+    pub fn books(&self, shelf: Arc<Shelf>) -> Books {
+        let mattes = self.subjects.iter().map(|(id, s)| (id.clone(), Arc::new(WorkingMatte::new(&s.matte))));
+        Books { shelf, photos: self.sheet.photos.clone(), mattes: mattes.collect() }
+    }
+}
+
+fn picture(bytes: &[u8], name: &str) -> Result<RgbaImage, UnpackError> {
+    decode(bytes).map_err(|e| UnpackError::Photo(name.to_owned(), e))
+}
+
+fn bytes_of(content: &Content, beside: &dyn Fn(&str) -> Result<Vec<u8>, String>) -> Result<Vec<u8>, UnpackError> {
+    match content {
+        Content::File(name) => beside(name).map_err(|e| UnpackError::Beside(name.clone(), e)),
+        Content::Data(text) => STANDARD
+            .decode(text)
+            .map_err(|_| SheetFileError::Unreadable("a photo in it is not whole".into()).into()),
+    }
+}

@@ -1,0 +1,92 @@
+//! A scene as pixels.
+
+use crate::source::{Originals, Prepared, RenderError, Storage};
+use inky_core::cutout::Watch;
+use inky_core::library::Library;
+use inky_core::scene::{Scene, View, scene};
+use inky_core::sheet::{MM_PER_INCH, Sheet};
+use resvg::tiny_skia::{Pixmap, Transform};
+use std::sync::Arc;
+use usvg::{ImageHrefResolver, ImageKind, Options, Tree};
+
+/// Pixels of one band: what is drawn at a time.
+const BAND_PIXELS: usize = 48 << 20;
+
+/// What is drawn, and how large.
+pub struct Plan {
+    pub(crate) tree: Tree,
+    /// Pixels.
+    pub width: u32,
+    /// Pixels.
+    pub height: u32,
+    pub ppi: f64,
+}
+
+impl Plan {
+    /// A sheet at `ppi` pixels per inch, its photos brought to the size at which they are drawn.
+    ///
+    /// # Errors
+    /// A piece that cannot be drawn, or a picture that is not among the originals: a file is never silently incomplete.
+    pub fn new(sheet: &Sheet, library: &dyn Library, originals: &Originals, ppi: f64) -> Result<Self, RenderError> {
+        let prepared = Prepared::new(originals, Storage::Passing);
+        let view = View { library, pictures: &prepared, density: ppi / MM_PER_INCH, with_overhangs: false };
+        let scene = complete(scene(sheet, &view), &prepared)?;
+        let (width, height) = sheet.pixel_size(ppi);
+        let tree = parse(&scene.to_svg(&sheet.name), |name| {
+            prepared.get(name).map(|(_, bytes)| ImageKind::PNG(bytes))
+        })?;
+        Ok(Self { tree, width, height, ppi })
+    }
+}
+
+/// The scene, if nothing is missing from it.
+pub(crate) fn complete(scene: Scene, prepared: &Prepared<'_>) -> Result<Scene, RenderError> {
+    if let Some(problem) = scene.layers.iter().find_map(|l| l.problem.clone()) {
+        return Err(RenderError::BadPiece(problem));
+    }
+    if prepared.complete() { Ok(scene) } else { Err(RenderError::MissingPicture) }
+}
+
+fn parse<'a>(svg: &str, find: impl Fn(&str) -> Option<ImageKind> + Send + Sync + 'a) -> Result<Tree, RenderError> {
+    let options = Options {
+        image_href_resolver: ImageHrefResolver {
+            resolve_data: Box::new(|_: &str, _: Arc<Vec<u8>>, _: &Options<'_>| None),
+            resolve_string: Box::new(move |name: &str, _: &Options<'_>| find(name)),
+        },
+        ..Options::default()
+    };
+    Tree::from_str(svg, &options).map_err(|e| RenderError::BadSvg(e.to_string()))
+}
+
+/// Draws the plan from top to bottom and hands over its rows, RGB with 8 bits each, in bands.
+///
+/// # Errors
+/// Those of `take`, and the cancelled watch.
+pub fn raster(
+    plan: &Plan,
+    watch: &dyn Watch,
+    mut take: impl FnMut(&[u8]) -> Result<(), RenderError>,
+) -> Result<(), RenderError> {
+    let rows = (BAND_PIXELS / plan.width.max(1) as usize).clamp(1, plan.height as usize) as u32;
+    let size = plan.tree.size();
+    let (sx, sy) = (plan.width as f32 / size.width(), plan.height as f32 / size.height());
+    let mut top = 0;
+    while top < plan.height {
+        watch.go_on()?;
+        watch.step(0.2 + 0.75 * top as f32 / plan.height as f32, "Drawing the sheet");
+        let here = rows.min(plan.height - top);
+        let mut pixmap = Pixmap::new(plan.width, here)
+            .ok_or_else(|| RenderError::Encoding("the picture has no size".into()))?;
+        let place = Transform::from_scale(sx, sy).post_translate(0.0, -(top as f32));
+        resvg::render(&plan.tree, place, &mut pixmap.as_mut());
+        let mut rgb = Vec::with_capacity(plan.width as usize * here as usize * 3);
+        for p in pixmap.pixels() {
+            // a sheet has an opaque background; what an imported drawing leaves open shows paper
+            let paper = 255 - u16::from(p.alpha());
+            rgb.extend([p.red(), p.green(), p.blue()].map(|v| (u16::from(v) + paper).min(255) as u8));
+        }
+        take(&rgb)?;
+        top += here;
+    }
+    Ok(())
+}

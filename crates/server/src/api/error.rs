@@ -1,0 +1,88 @@
+//! Errors as answers: a status and one sentence for a person.
+
+use super::types::{Bench, Sentence};
+use crate::demo::BringError;
+use crate::pictures::PictureError;
+use crate::storage::StoreError;
+use axum::Json;
+use axum::http::StatusCode;
+use axum::response::{IntoResponse, Response};
+use inky_core::edit::Refusal;
+use inky_core::sheet::SheetFileError;
+
+/// What people read while the database is away.
+pub(crate) const AWAY: &str = "The database does not answer at the moment. Nothing is lost; this is tried again by itself.";
+
+pub(crate) enum ApiError {
+    NotFound(&'static str),
+    /// The request makes no sense or breaks a rule of the job.
+    Refused(String),
+    Stale(Box<Bench>),
+    Away(StoreError),
+    Foreign,
+    Broken(String),
+}
+
+impl From<StoreError> for ApiError {
+    fn from(error: StoreError) -> Self {
+        match error {
+            StoreError::Document(e) => Self::Broken(e.to_string()),
+            StoreError::Incomplete(hash) => Self::Broken(format!("the stored file {hash} is not complete")),
+            StoreError::Database(_) => Self::Away(error),
+        }
+    }
+}
+
+impl From<PictureError> for ApiError {
+    fn from(error: PictureError) -> Self {
+        match error {
+            PictureError::Photo(e) => Self::Refused(e.to_string()),
+            PictureError::Store(e) => e.into(),
+            PictureError::Task(e) => Self::Broken(e.to_string()),
+        }
+    }
+}
+
+impl From<BringError> for ApiError {
+    fn from(error: BringError) -> Self {
+        match error {
+            BringError::Picture(e) => e.into(),
+            other => Self::Refused(other.to_string()),
+        }
+    }
+}
+
+impl From<Refusal> for ApiError {
+    fn from(refusal: Refusal) -> Self {
+        Self::Refused(refusal.to_string())
+    }
+}
+
+impl From<SheetFileError> for ApiError {
+    fn from(error: SheetFileError) -> Self {
+        Self::Refused(error.to_string())
+    }
+}
+
+impl IntoResponse for ApiError {
+    fn into_response(self) -> Response {
+        let say = |status, sentence: String| (status, Json(Sentence { sentence, bench: None })).into_response();
+        match self {
+            Self::NotFound(sentence) => say(StatusCode::NOT_FOUND, sentence.into()),
+            Self::Refused(sentence) => say(StatusCode::UNPROCESSABLE_ENTITY, sentence),
+            Self::Foreign => say(StatusCode::FORBIDDEN, "This request does not come from Inky Window itself.".into()),
+            Self::Stale(bench) => {
+                let sentence = "This sheet was changed in another tab. You see its newest state now.".into();
+                (StatusCode::CONFLICT, Json(Sentence { sentence, bench: Some(bench) })).into_response()
+            }
+            Self::Away(error) => {
+                tracing::warn!(%error, "the database does not answer");
+                say(StatusCode::SERVICE_UNAVAILABLE, AWAY.into())
+            }
+            Self::Broken(error) => {
+                tracing::error!(%error, "a request failed");
+                say(StatusCode::INTERNAL_SERVER_ERROR, "Something went wrong here. Your sheet is as it was.".into())
+            }
+        }
+    }
+}

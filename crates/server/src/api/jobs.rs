@@ -1,0 +1,78 @@
+//! Long work: asked for, followed, cancelled, and its files fetched.
+
+use super::error::ApiError;
+use super::sheets::NO_SHEET;
+use super::types::JobCard;
+use crate::app::App;
+use crate::jobs::{Outcome, Task};
+use crate::storage::{JobRow, StoreError};
+use axum::Json;
+use axum::extract::{Path, State};
+use axum::http::{HeaderValue, StatusCode, header};
+use axum::response::{IntoResponse, Response};
+use inky_core::edit::check_sheet;
+use inky_core::sheet::SheetId;
+use std::sync::Arc;
+use uuid::Uuid;
+
+const NO_JOB: ApiError = ApiError::NotFound("This work is not known here.");
+
+fn card(row: JobRow) -> Result<JobCard, StoreError> {
+    Ok(JobCard {
+        id: row.id,
+        task: serde_json::from_str(&row.task)?,
+        state: row.state,
+        done: row.done,
+        step: row.step,
+        outcome: row.outcome.map(|o| serde_json::from_str(&o)).transpose()?,
+    })
+}
+
+pub(super) async fn add(
+    State(app): State<Arc<App>>,
+    Path(sheet): Path<SheetId>,
+    Json(task): Json<Task>,
+) -> Result<Json<JobCard>, ApiError> {
+    let row = app.store.sheet(sheet).await?.ok_or(NO_SHEET)?;
+    if let Task::Deliver { ppi, .. } = &task {
+        // the same limits as for the sheet's own resolution
+        check_sheet(&inky_core::sheet::Sheet { ppi: *ppi, ..row.sheet })?;
+    }
+    let task = serde_json::to_string(&task).map_err(StoreError::from)?;
+    let id = app.store.add_job(sheet, &task).await?;
+    app.wake.notify_one();
+    job(State(app), Path(id)).await
+}
+
+/// The work on a sheet that is not finished.
+pub(super) async fn open(State(app): State<Arc<App>>, Path(sheet): Path<SheetId>) -> Result<Json<Vec<JobCard>>, ApiError> {
+    let rows = app.store.open_jobs(sheet).await?;
+    Ok(Json(rows.into_iter().map(card).collect::<Result<_, _>>()?))
+}
+
+pub(super) async fn job(State(app): State<Arc<App>>, Path(id): Path<Uuid>) -> Result<Json<JobCard>, ApiError> {
+    Ok(Json(card(app.store.job(id).await?.ok_or(NO_JOB)?)?))
+}
+
+pub(super) async fn cancel(State(app): State<Arc<App>>, Path(id): Path<Uuid>) -> Result<StatusCode, ApiError> {
+    app.store.cancel_job(id).await?;
+    Ok(StatusCode::NO_CONTENT)
+}
+
+/// The file that a job made, as a download.
+pub(super) async fn file(State(app): State<Arc<App>>, Path(id): Path<Uuid>) -> Result<Response, ApiError> {
+    let card = card(app.store.job(id).await?.ok_or(NO_JOB)?)?;
+    let (Some(Outcome::File { name, hash, .. }), Task::Deliver { kind, .. }) = (card.outcome, card.task) else {
+        return Err(NO_JOB);
+    };
+    let bytes = app.store.blob(&hash).await?.ok_or(NO_JOB)?;
+    // RFC 6266 with the extended notation of RFC 8187
+    let encoded: String = name.bytes().map(|b| match b {
+        b'a'..=b'z' | b'A'..=b'Z' | b'0'..=b'9' | b'.' | b'-' | b'_' => char::from(b).to_string(),
+        _ => format!("%{b:02X}"),
+    }).collect();
+    let disposition = format!("attachment; filename*=UTF-8''{encoded}");
+    let disposition = HeaderValue::from_str(&disposition).map_err(|e| ApiError::Broken(e.to_string()))?;
+    let kind = HeaderValue::from_static(kind.content_type());
+    Ok(([(header::CONTENT_TYPE, kind), (header::CONTENT_DISPOSITION, disposition)], bytes).into_response())
+}

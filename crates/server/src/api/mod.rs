@@ -1,0 +1,70 @@
+//! The HTTP interface. Types in `types`, one file for each kind of thing.
+
+mod edits;
+mod error;
+mod fonts;
+mod guard;
+mod jobs;
+mod photos;
+mod sheets;
+pub mod types;
+
+pub(crate) use error::AWAY;
+
+use crate::app::App;
+use axum::Router;
+use axum::extract::{DefaultBodyLimit, State};
+use axum::http::StatusCode;
+use axum::middleware;
+use axum::routing::{get, post};
+use inky_core::sheet::limits::PHOTO_BYTES;
+use std::sync::Arc;
+use tower_http::catch_panic::CatchPanicLayer;
+use tower_http::compression::CompressionLayer;
+use tower_http::services::{ServeDir, ServeFile};
+
+/// Bytes of a request that is not a file.
+const BODY: usize = 2 << 20;
+/// Bytes of a sheet file with all its photos.
+const SHEET_FILE: usize = 512 << 20;
+
+pub(crate) fn router(app: Arc<App>, port: u16) -> Router {
+    let files = ServeDir::new(&app.web).fallback(ServeFile::new(app.web.join("index.html")));
+    let api = Router::new()
+        .route("/health", get(health))
+        .route("/sheets", get(sheets::list).post(sheets::create))
+        .route("/sheets/import", post(sheets::import).layer(DefaultBodyLimit::max(SHEET_FILE)))
+        .route("/sheets/{id}", get(sheets::bench).delete(sheets::remove))
+        .route("/sheets/{id}/restore", post(sheets::restore))
+        .route("/sheets/{id}/copy", post(sheets::copy))
+        .route("/sheets/{id}/revision", get(sheets::revision))
+        .route("/sheets/{id}/picture", get(sheets::picture))
+        .route("/sheets/{id}/edits", post(edits::edit))
+        .route("/sheets/{id}/tentative", post(edits::tentative))
+        .route("/sheets/{id}/undo", post(edits::undo))
+        .route("/sheets/{id}/redo", post(edits::redo))
+        .route("/sheets/{id}/jobs", get(jobs::open).post(jobs::add))
+        .route("/jobs/{id}", get(jobs::job))
+        .route("/jobs/{id}/cancel", post(jobs::cancel))
+        .route("/jobs/{id}/file", get(jobs::file))
+        // one byte more than a photo may have, so that the sentence about its size is the photo's own
+        .route("/photos", post(photos::upload).layer(DefaultBodyLimit::max(PHOTO_BYTES + 1)))
+        .route("/photos/{id}/levels/{side}", get(photos::level))
+        .route("/subjects/{id}/levels/{side}", get(photos::level))
+        .route("/fonts", get(fonts::list))
+        .route("/fonts/{id}", get(fonts::file))
+        .fallback(async || error::ApiError::NotFound("There is nothing at this address."))
+        .layer(DefaultBodyLimit::max(BODY));
+    Router::new()
+        .nest("/api", api)
+        .fallback_service(files)
+        .with_state(app)
+        .layer(CompressionLayer::new())
+        .layer(CatchPanicLayer::new())
+        .layer(middleware::from_fn(guard::headers))
+        .layer(middleware::from_fn_with_state(port, guard::same_origin))
+}
+
+async fn health(State(app): State<Arc<App>>) -> StatusCode {
+    if app.store.answers().await { StatusCode::NO_CONTENT } else { StatusCode::SERVICE_UNAVAILABLE }
+}

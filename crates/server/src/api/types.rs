@@ -1,0 +1,154 @@
+//! What crosses between server and interface, beside the types of `inky-core`.
+
+use crate::jobs::Outcome;
+use crate::storage::{JobState, SheetRow};
+use inky_core::edit::Edit;
+use inky_core::scene::Scene;
+use inky_core::sheet::{FontId, Photo, PhotoId, Sheet, SheetId, Unit};
+use serde::{Deserialize, Serialize};
+use ts_rs::TS;
+use uuid::Uuid;
+
+/// A sheet on the desk.
+#[derive(Debug, Serialize, TS)]
+#[ts(export)]
+pub struct SheetCard {
+    pub id: SheetId,
+    pub name: String,
+    /// Millimetres.
+    pub width: f64,
+    /// Millimetres.
+    pub height: f64,
+    pub unit: Unit,
+    pub ppi: f64,
+    pub revision: u64,
+    /// Seconds since 1970, UTC.
+    pub changed: i64,
+}
+
+#[derive(Debug, Deserialize, TS)]
+#[ts(export)]
+pub struct NewSheet {
+    pub name: String,
+    /// Millimetres.
+    pub width: f64,
+    /// Millimetres.
+    pub height: f64,
+    pub unit: Unit,
+    pub ppi: f64,
+}
+
+/// The identifier of something new.
+#[derive(Debug, Serialize, TS)]
+#[ts(export)]
+pub struct Made {
+    pub id: SheetId,
+}
+
+/// A sheet at one revision, with its picture.
+#[derive(Debug, Serialize, TS)]
+#[ts(export)]
+pub struct Bench {
+    pub id: SheetId,
+    pub revision: u64,
+    pub sheet: Sheet,
+    pub scene: Scene,
+    /// Name of what undo takes back.
+    pub undo: Option<String>,
+    pub redo: Option<String>,
+}
+
+impl Bench {
+    pub(super) fn new(row: SheetRow, scene: Scene) -> Self {
+        Self { id: row.id, revision: row.revision, sheet: row.sheet, scene, undo: row.undo, redo: row.redo }
+    }
+}
+
+/// An edit to be kept.
+#[derive(Debug, Deserialize, TS)]
+#[ts(export)]
+pub struct EditRequest {
+    /// The revision it was made for.
+    pub base: u64,
+    /// A new one for every edit; sent again with it, an edit is made only once.
+    #[ts(type = "string")]
+    pub request: Uuid,
+    /// Edits of one gesture are undone together.
+    #[ts(type = "string | null")]
+    pub gesture: Option<Uuid>,
+    pub edit: Edit,
+    /// Pixels of the screen for one millimetre of the sheet.
+    pub density: f64,
+}
+
+/// Edits to be tried, of which nothing is kept.
+#[derive(Debug, Deserialize, TS)]
+#[ts(export)]
+pub struct TentativeRequest {
+    pub base: u64,
+    pub edits: Vec<Edit>,
+    pub density: f64,
+}
+
+/// Undo or redo.
+#[derive(Debug, Deserialize, TS)]
+#[ts(export)]
+pub struct StepRequest {
+    pub base: u64,
+    #[ts(type = "string")]
+    pub request: Uuid,
+    pub density: f64,
+}
+
+#[derive(Debug, Serialize, TS)]
+#[ts(export)]
+pub struct Revision {
+    pub revision: u64,
+}
+
+/// A photo that was taken in.
+#[derive(Debug, Serialize, TS)]
+#[ts(export)]
+pub struct PhotoCard {
+    pub id: PhotoId,
+    pub photo: Photo,
+}
+
+#[derive(Debug, Serialize, TS)]
+#[ts(export)]
+pub struct FontCard {
+    pub id: FontId,
+    pub name: String,
+    /// A few words on how it looks.
+    pub manner: String,
+}
+
+#[derive(Debug, Serialize, TS)]
+#[ts(export)]
+pub struct JobCard {
+    #[ts(type = "string")]
+    pub id: Uuid,
+    pub task: crate::jobs::Task,
+    pub state: JobState,
+    /// 0 to 1.
+    pub done: f32,
+    /// What is being done.
+    pub step: String,
+    pub outcome: Option<Outcome>,
+}
+
+/// Why something was not done.
+#[derive(Debug, Serialize, TS)]
+#[ts(export)]
+pub struct Sentence {
+    pub sentence: String,
+    /// The newer sheet, where the reason is that there is one.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    #[ts(optional)]
+    pub bench: Option<Box<Bench>>,
+}
+
+#[derive(Debug, Deserialize)]
+pub(super) struct Density {
+    pub density: f64,
+}

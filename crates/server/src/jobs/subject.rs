@@ -1,0 +1,40 @@
+//! The job that finds a subject.
+
+use super::task::Outcome;
+use super::worker::{Progress, patiently};
+use crate::app::App;
+use inky_core::cutout::{PhotoBox, find_subject};
+use inky_core::sheet::PhotoId;
+use sha2::{Digest, Sha256};
+use std::sync::Arc;
+
+/// Counted up when the method changes, so that old findings are not taken for new ones.
+const METHOD: u32 = 1;
+
+pub(super) async fn find(
+    app: &Arc<App>,
+    photo: &PhotoId,
+    within: Option<PhotoBox>,
+    progress: Arc<Progress>,
+) -> Result<Outcome, String> {
+    let question = &hex::encode(Sha256::digest(format!("{METHOD} {within:?}")));
+    let known = patiently(|| async move { Ok(app.store.finding(photo, question).await?) }).await?;
+    if let Some(subject) = known {
+        return Ok(Outcome::Subject { subject });
+    }
+    let picture = patiently(|| app.full_photo(photo)).await?.ok_or("This photo is not here any more.")?;
+    let finder = Arc::clone(app);
+    let found = tokio::task::spawn_blocking(move || {
+        let network = finder.network()?;
+        find_subject(&picture, within, network.as_ref(), progress.as_ref()).map_err(|e| e.to_string())
+    });
+    let found = &Arc::new(found.await.map_err(|e| e.to_string())??);
+    // it took long to find, so it is kept even if the database is away for a while
+    let subject = patiently(|| async move {
+        let subject = app.take_subject(found).await?;
+        app.store.put_finding(photo, question, &subject).await?;
+        Ok(subject)
+    })
+    .await?;
+    Ok(Outcome::Subject { subject })
+}

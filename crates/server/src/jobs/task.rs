@@ -1,0 +1,59 @@
+//! What a job is to do, and what it comes to.
+
+use inky_core::cutout::PhotoBox;
+use inky_core::sheet::{PhotoId, SubjectId};
+use serde::{Deserialize, Serialize};
+use ts_rs::TS;
+
+/// Long work on a sheet.
+#[derive(Debug, Clone, Serialize, Deserialize, TS)]
+#[serde(tag = "task", rename_all = "snake_case")]
+#[ts(export)]
+pub enum Task {
+    /// Finds the subject of a photo by itself, or in a box.
+    FindSubject { photo: PhotoId, within: Option<PhotoBox> },
+    /// Makes a file of the sheet as it is when the work begins.
+    Deliver { kind: FileKind, ppi: f64 },
+}
+
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[serde(rename_all = "snake_case")]
+#[ts(export)]
+pub enum FileKind {
+    Png,
+    Jpeg,
+    Svg,
+    /// The sheet file, with everything in it.
+    Sheet,
+}
+
+/// What came of a job.
+#[derive(Debug, Clone, Serialize, Deserialize, TS)]
+#[serde(tag = "outcome", rename_all = "snake_case")]
+#[ts(export)]
+pub enum Outcome {
+    Subject { subject: SubjectId },
+    File { name: String, hash: String, bytes: usize },
+    /// One sentence for a person.
+    Failed { sentence: String },
+}
+
+impl FileKind {
+    pub fn ending(self) -> &'static str {
+        match self {
+            Self::Png => "png",
+            Self::Jpeg => "jpg",
+            Self::Svg => "svg",
+            Self::Sheet => "json",
+        }
+    }
+
+    pub fn content_type(self) -> &'static str {
+        match self {
+            Self::Png => "image/png",
+            Self::Jpeg => "image/jpeg",
+            Self::Svg => "image/svg+xml",
+            Self::Sheet => "application/json",
+        }
+    }
+}

@@ -1,0 +1,150 @@
+//! Workers: they take a job, report its progress, and end it when nobody wants it any more.
+
+use super::task::{Outcome, Task};
+use super::{deliver, subject};
+use crate::app::App;
+use crate::pictures::PictureError;
+use crate::storage::{JobRow, JobState, StoreError};
+use inky_core::cutout::Watch;
+use std::sync::atomic::{AtomicBool, AtomicU32, Ordering};
+use std::sync::{Arc, Mutex, PoisonError};
+use std::time::Duration;
+use tokio::sync::watch;
+use tokio::task::JoinSet;
+
+/// Jobs at the same time.
+const WORKERS: usize = 2;
+/// How often a running job says how far it is and asks whether to go on.
+const REPORT: Duration = Duration::from_millis(100);
+/// How often idle workers look for jobs of other servers.
+const LOOK: Duration = Duration::from_secs(3);
+
+/// The running workers.
+pub(crate) struct Workers {
+    stop: watch::Sender<bool>,
+    tasks: JoinSet<()>,
+}
+
+impl Workers {
+    /// Ends the workers; what they were at is given back and taken by the next server.
+    pub(crate) async fn stop(mut self) {
+        let _ = self.stop.send(true);
+        while self.tasks.join_next().await.is_some() {}
+    }
+}
+
+pub(crate) fn start_workers(app: &Arc<App>) -> Workers {
+    let (stop, stopped) = watch::channel(false);
+    let mut tasks = JoinSet::new();
+    for _ in 0..WORKERS {
+        tasks.spawn(work(Arc::clone(app), stopped.clone()));
+    }
+    Workers { stop, tasks }
+}
+
+async fn work(app: Arc<App>, mut stopped: watch::Receiver<bool>) {
+    while !*stopped.borrow() {
+        match app.store.take_job().await {
+            Ok(Some(job)) => run(&app, job, &mut stopped).await,
+            Ok(None) => {
+                tokio::select! {
+                    () = app.wake.notified() => {}
+                    () = tokio::time::sleep(LOOK) => {}
+                    _ = stopped.changed() => {}
+                }
+            }
+            Err(error) => {
+                tracing::warn!(%error, "no job could be taken");
+                tokio::select! {
+                    () = tokio::time::sleep(LOOK) => {}
+                    _ = stopped.changed() => {}
+                }
+            }
+        }
+    }
+}
+
+/// How far a job is, shared between its computation and its report.
+#[derive(Default)]
+pub(super) struct Progress {
+    done: AtomicU32,
+    what: Mutex<&'static str>,
+    cancelled: AtomicBool,
+}
+
+impl Watch for Progress {
+    fn step(&self, done: f32, what: &'static str) {
+        self.done.store((done.clamp(0.0, 1.0) * 1000.0) as u32, Ordering::Relaxed);
+        *self.what.lock().unwrap_or_else(PoisonError::into_inner) = what;
+    }
+
+    fn is_cancelled(&self) -> bool {
+        self.cancelled.load(Ordering::Relaxed)
+    }
+}
+
+async fn run(app: &Arc<App>, job: JobRow, stopped: &mut watch::Receiver<bool>) {
+    let progress = Arc::new(Progress::default());
+    let work = execute(app, &job, Arc::clone(&progress));
+    tokio::pin!(work);
+    let mut given_back = false;
+    let result = loop {
+        tokio::select! {
+            result = &mut work => break result,
+            _ = stopped.changed() => {
+                given_back = true;
+                progress.cancelled.store(true, Ordering::Relaxed);
+            }
+            () = tokio::time::sleep(REPORT) => {
+                let done = progress.done.load(Ordering::Relaxed) as f32 / 1000.0;
+                let what = *progress.what.lock().unwrap_or_else(PoisonError::into_inner);
+                match app.store.report_job(job.id, done, what).await {
+                    Ok(cancel) => progress.cancelled.store(cancel || given_back, Ordering::Relaxed),
+                    Err(error) => tracing::warn!(%error, "the progress of a job could not be written"),
+                }
+            }
+        }
+    };
+    if given_back {
+        return;
+    }
+    let (state, outcome) = match result {
+        Ok(outcome) => (JobState::Done, outcome),
+        Err(_) if progress.is_cancelled() => {
+            (JobState::Cancelled, Outcome::Failed { sentence: "This was cancelled.".into() })
+        }
+        Err(sentence) => (JobState::Failed, Outcome::Failed { sentence }),
+    };
+    if let Err(error) = finish(app, &job, state, &outcome).await {
+        tracing::error!(%error, job = %job.id, "the end of a job could not be written");
+    }
+}
+
+async fn finish(app: &App, job: &JobRow, state: JobState, outcome: &Outcome) -> Result<(), String> {
+    let outcome = serde_json::to_string(outcome).map_err(|e| e.to_string())?;
+    let outcome = outcome.as_str();
+    patiently(|| async move { Ok(app.store.finish_job(job.id, state, outcome).await?) }).await
+}
+
+/// Does something with the database that may be away for a while.
+pub(super) async fn patiently<T, F>(mut f: impl FnMut() -> F) -> Result<T, String>
+where
+    F: Future<Output = Result<T, PictureError>> + Send,
+{
+    let mut tries = 0;
+    loop {
+        match f().await {
+            Err(PictureError::Store(StoreError::Database(_))) if tries < 15 => tries += 1,
+            result => return result.map_err(|e| e.sentence()),
+        }
+        tokio::time::sleep(Duration::from_secs(2)).await;
+    }
+}
+
+async fn execute(app: &Arc<App>, job: &JobRow, progress: Arc<Progress>) -> Result<Outcome, String> {
+    let task: Task = serde_json::from_str(&job.task).map_err(|e| e.to_string())?;
+    match task {
+        Task::FindSubject { photo, within } => subject::find(app, &photo, within, progress).await,
+        Task::Deliver { kind, ppi } => deliver::deliver(app, job.sheet, kind, ppi, progress).await,
+    }
+}

@@ -1,0 +1,168 @@
+//! Photos and cut-outs as pictures: taken in, decoded again, and at the sizes in which screens show them.
+
+use crate::api::AWAY;
+use crate::app::App;
+use crate::storage::StoreError;
+use image::{DynamicImage, GrayImage, RgbaImage};
+use inky_core::cutout::Subject;
+use inky_core::photo::{PhotoError, decode, levels, resize};
+use inky_core::scene::Pictures;
+use inky_core::sheet::{Photo, PhotoId, Sheet, SubjectId, limits};
+use inky_render::{Originals, encode_rgba};
+use std::sync::Arc;
+
+/// Why a picture is not to be had.
+#[derive(Debug, thiserror::Error)]
+pub enum PictureError {
+    #[error(transparent)]
+    Photo(#[from] PhotoError),
+    #[error(transparent)]
+    Store(#[from] StoreError),
+    #[error("a computation ended early: {0}")]
+    Task(#[from] tokio::task::JoinError),
+}
+
+impl PictureError {
+    /// One sentence for a person.
+    pub fn sentence(&self) -> String {
+        match self {
+            Self::Photo(e) => e.to_string(),
+            Self::Store(StoreError::Database(_)) => AWAY.into(),
+            other => {
+                tracing::error!(error = %other, "a picture is not to be had");
+                "Something went wrong here. Your sheet is as it was.".into()
+            }
+        }
+    }
+}
+
+/// Addresses of pictures on this server, at the size that suffices.
+pub(crate) struct Addresses;
+
+impl Pictures for Addresses {
+    fn photo(&self, id: &PhotoId, photo: &Photo, long: f64) -> String {
+        format!("/api/photos/{id}/levels/{}", level(photo, long))
+    }
+
+    fn cutout(&self, id: &SubjectId, photo: &Photo, long: f64) -> String {
+        format!("/api/subjects/{id}/levels/{}", level(photo, long))
+    }
+}
+
+/// The smallest level that is not visibly coarser than `long` pixels.
+fn level(photo: &Photo, long: f64) -> u32 {
+    let sides = levels(photo.width, photo.height);
+    let enough = sides.iter().rev().find(|&&s| f64::from(s) * 1.05 >= long);
+    enough.or(sides.first()).copied().unwrap_or(1)
+}
+
+/// A picture for the screen: JPEG where it is opaque, else PNG.
+fn for_screen(picture: &RgbaImage) -> Option<(&'static str, Vec<u8>)> {
+    if picture.pixels().any(|p| p.0[3] < 255) {
+        return Some(("image/png", encode_rgba(picture, png_speed()).ok()?));
+    }
+    let mut out = Vec::new();
+    let rgb = DynamicImage::ImageRgba8(picture.clone()).into_rgb8();
+    image::codecs::jpeg::JpegEncoder::new_with_quality(&mut out, 93).encode_image(&rgb).ok()?;
+    Some(("image/jpeg", out))
+}
+
+fn png_speed() -> inky_render::Compression {
+    inky_render::Compression::Fast
+}
+
+/// Every level of a picture: its long side, content type and bytes.
+fn all_levels(picture: &RgbaImage) -> Vec<(u32, &'static str, Vec<u8>)> {
+    let mut made = Vec::new();
+    let mut from = picture.clone();
+    for side in levels(picture.width(), picture.height()) {
+        let factor = f64::from(side) / f64::from(picture.width().max(picture.height()));
+        let at = |v: u32| (f64::from(v) * factor).round().max(1.0) as u32;
+        from = resize(&from, at(picture.width()), at(picture.height()));
+        if let Some((kind, bytes)) = for_screen(&from) {
+            made.push((side, kind, bytes));
+        }
+    }
+    made
+}
+
+/// A name for a photo after its file: no folders, no ending, no control characters.
+fn name_of(file: &str) -> String {
+    let base = file.rsplit(['/', '\\']).next().unwrap_or("");
+    let stem = base.rsplit_once('.').map_or(base, |(stem, _)| stem);
+    let name: String = stem.chars().filter(|c| !c.is_control()).take(limits::NAME).collect();
+    let name = name.trim();
+    if name.is_empty() { "Photo".into() } else { name.into() }
+}
+
+impl App {
+    /// Takes in a photo file, with all its levels.
+    pub(crate) async fn take_photo(&self, file_name: &str, bytes: Vec<u8>) -> Result<(PhotoId, Photo), PictureError> {
+        // a permit cannot be refused while the semaphore lives, and without one nothing breaks
+        let _permit = self.decoding.acquire().await.ok();
+        let (bytes, size, made) = tokio::task::spawn_blocking(move || {
+            let picture = decode(&bytes)?;
+            Ok::<_, PhotoError>((bytes, picture.dimensions(), all_levels(&picture)))
+        })
+        .await??;
+        let id = PhotoId(self.store.put_blob(&bytes).await?);
+        for (side, kind, bytes) in made {
+            self.store.put_level(&id.0, side, kind, &bytes).await?;
+        }
+        let photo = Photo { name: name_of(file_name), width: size.0, height: size.1, subject: None };
+        self.store.put_photo(&id, &photo).await?;
+        Ok((id, photo))
+    }
+
+    /// Keeps what was found in a photo, with all levels of the cut-out.
+    pub(crate) async fn take_subject(&self, subject: &Arc<Subject>) -> Result<SubjectId, PictureError> {
+        let subject = Arc::clone(subject);
+        let (matte, cutout, made) = tokio::task::spawn_blocking(move || {
+            let made = all_levels(&subject.cutout);
+            let matte = gray_png(&subject.matte);
+            (matte, encode_rgba(&subject.cutout, png_speed()).ok(), made)
+        })
+        .await?;
+        let (Some(matte), Some(cutout)) = (matte, cutout) else { return Err(PhotoError::Damaged.into()) };
+        let id = self.store.put_subject(&matte, &cutout).await?;
+        for (side, kind, bytes) in made {
+            self.store.put_level(&id.0, side, kind, &bytes).await?;
+        }
+        Ok(id)
+    }
+
+    /// A photo as it came, decoded.
+    pub(crate) async fn full_photo(&self, id: &PhotoId) -> Result<Option<RgbaImage>, PictureError> {
+        let Some(bytes) = self.store.blob(&id.0).await? else { return Ok(None) };
+        Ok(Some(tokio::task::spawn_blocking(move || decode(&bytes)).await??))
+    }
+
+    pub(crate) async fn full_matte(&self, id: &SubjectId) -> Result<Option<GrayImage>, PictureError> {
+        let Some(bytes) = self.store.blob(&id.0).await? else { return Ok(None) };
+        let image = tokio::task::spawn_blocking(move || decode(&bytes)).await??;
+        Ok(Some(DynamicImage::ImageRgba8(image).into_luma8()))
+    }
+
+    /// Everything a file of the sheet is drawn from.
+    pub(crate) async fn originals(&self, sheet: &Sheet) -> Result<Originals, PictureError> {
+        let mut originals = Originals::default();
+        for (id, photo) in &sheet.photos {
+            if let Some(picture) = self.full_photo(id).await? {
+                originals.photos.insert(id.clone(), Arc::new(picture));
+            }
+            let Some(subject) = &photo.subject else { continue };
+            let Some(hash) = self.store.cutout_of(subject).await? else { continue };
+            let Some(bytes) = self.store.blob(&hash).await? else { continue };
+            let picture = tokio::task::spawn_blocking(move || decode(&bytes)).await??;
+            originals.cutouts.insert(subject.clone(), Arc::new(picture));
+        }
+        Ok(originals)
+    }
+}
+
+/// A grey picture as a PNG file.
+pub fn gray_png(picture: &GrayImage) -> Option<Vec<u8>> {
+    let mut out = std::io::Cursor::new(Vec::new());
+    picture.write_to(&mut out, image::ImageFormat::Png).ok()?;
+    Some(out.into_inner())
+}

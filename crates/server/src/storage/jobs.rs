@@ -1,0 +1,142 @@
+//! Long work as rows: waiting, taken by one worker, done.
+
+use super::{Store, StoreError};
+use inky_core::sheet::SheetId;
+use serde::{Deserialize, Serialize};
+use sqlx::Row;
+use sqlx::mysql::MySqlRow;
+use ts_rs::TS;
+use uuid::Uuid;
+
+/// Seconds without a sign of life after which a running job is taken by another worker.
+const GONE: u32 = 15;
+
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[serde(rename_all = "snake_case")]
+#[ts(export)]
+pub enum JobState {
+    Waiting,
+    Running,
+    Done,
+    Failed,
+    Cancelled,
+}
+
+/// A job as it is stored; `task` and `outcome` are JSON.
+#[derive(Debug, Clone)]
+pub struct JobRow {
+    pub id: Uuid,
+    pub sheet: SheetId,
+    pub task: String,
+    pub state: JobState,
+    pub done: f32,
+    pub step: String,
+    pub outcome: Option<String>,
+}
+
+const COLUMNS: &str = "id, sheet, task, state, done, step, outcome";
+
+impl JobState {
+    fn of(text: &str) -> Self {
+        match text {
+            "waiting" => Self::Waiting,
+            "running" => Self::Running,
+            "done" => Self::Done,
+            "cancelled" => Self::Cancelled,
+            _ => Self::Failed,
+        }
+    }
+
+    fn name(self) -> &'static str {
+        match self {
+            Self::Waiting => "waiting",
+            Self::Running => "running",
+            Self::Done => "done",
+            Self::Failed => "failed",
+            Self::Cancelled => "cancelled",
+        }
+    }
+}
+
+fn job(r: &MySqlRow) -> Result<JobRow, StoreError> {
+    Ok(JobRow {
+        id: r.try_get(0)?,
+        sheet: SheetId(r.try_get(1)?),
+        task: r.try_get(2)?,
+        state: JobState::of(r.try_get(3)?),
+        done: r.try_get(4)?,
+        step: r.try_get(5)?,
+        outcome: r.try_get(6)?,
+    })
+}
+
+impl Store {
+    pub async fn add_job(&self, sheet: SheetId, task: &str) -> Result<Uuid, StoreError> {
+        let id = Uuid::now_v7();
+        let sql = "INSERT INTO jobs (id, sheet, task) VALUES (?, ?, ?)";
+        sqlx::query(sql).bind(id).bind(sheet.0).bind(task).execute(&self.pool).await?;
+        Ok(id)
+    }
+
+    pub async fn job(&self, id: Uuid) -> Result<Option<JobRow>, StoreError> {
+        let sql = sqlx::AssertSqlSafe(format!("SELECT {COLUMNS} FROM jobs WHERE id = ?"));
+        sqlx::query(sql).bind(id).fetch_optional(&self.pool).await?.as_ref().map(job).transpose()
+    }
+
+    /// The unfinished jobs of a sheet, the oldest first.
+    pub async fn open_jobs(&self, sheet: SheetId) -> Result<Vec<JobRow>, StoreError> {
+        let sql = sqlx::AssertSqlSafe(format!(
+            "SELECT {COLUMNS} FROM jobs WHERE sheet = ? AND state IN ('waiting', 'running') ORDER BY made"
+        ));
+        sqlx::query(sql).bind(sheet.0).fetch_all(&self.pool).await?.iter().map(job).collect()
+    }
+
+    /// Takes the oldest job that waits or whose worker is gone.
+    pub async fn take_job(&self) -> Result<Option<JobRow>, StoreError> {
+        let mut tx = self.pool.begin().await?;
+        let sql = sqlx::AssertSqlSafe(format!(
+            "SELECT {COLUMNS} FROM jobs WHERE state = 'waiting' OR (state = 'running' AND \
+             alive < CURRENT_TIMESTAMP(3) - INTERVAL ? SECOND) ORDER BY made LIMIT 1 FOR UPDATE SKIP LOCKED"
+        ));
+        let Some(row) = sqlx::query(sql).bind(GONE).fetch_optional(&mut *tx).await? else { return Ok(None) };
+        let taken = job(&row)?;
+        sqlx::query("UPDATE jobs SET state = 'running', alive = CURRENT_TIMESTAMP(3) WHERE id = ?")
+            .bind(taken.id)
+            .execute(&mut *tx)
+            .await?;
+        tx.commit().await?;
+        Ok(Some(taken))
+    }
+
+    /// Writes how far a job is; whether it is to be given up.
+    pub async fn report_job(&self, id: Uuid, done: f32, step: &str) -> Result<bool, StoreError> {
+        sqlx::query("UPDATE jobs SET done = ?, step = ?, alive = CURRENT_TIMESTAMP(3) WHERE id = ? AND state = 'running'")
+            .bind(done)
+            .bind(step)
+            .bind(id)
+            .execute(&self.pool)
+            .await?;
+        let row = sqlx::query("SELECT cancel FROM jobs WHERE id = ?").bind(id).fetch_optional(&self.pool).await?;
+        Ok(row.map(|r| r.try_get(0)).transpose()?.unwrap_or(true))
+    }
+
+    pub async fn finish_job(&self, id: Uuid, state: JobState, outcome: &str) -> Result<(), StoreError> {
+        sqlx::query("UPDATE jobs SET state = ?, outcome = ?, done = IF(? = 'done', 1, done) WHERE id = ?")
+            .bind(state.name())
+            .bind(outcome)
+            .bind(state.name())
+            .bind(id)
+            .execute(&self.pool)
+            .await?;
+        Ok(())
+    }
+
+    /// Asks for a job to be given up. One that nobody has taken yet ends at once.
+    pub async fn cancel_job(&self, id: Uuid) -> Result<(), StoreError> {
+        sqlx::query("UPDATE jobs SET cancel = TRUE, state = IF(state = 'waiting', 'cancelled', state) WHERE id = ?")
+            .bind(id)
+            .execute(&self.pool)
+            .await?;
+        Ok(())
+    }
+}

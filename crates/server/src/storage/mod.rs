@@ -1,0 +1,64 @@
+//! What is kept in MariaDB, and how.
+
+mod blobs;
+mod jobs;
+mod photos;
+mod sheets;
+
+pub use jobs::{JobRow, JobState};
+pub use sheets::{EditOutcome, SheetRow, StepWrite};
+
+use sqlx::mysql::{MySqlConnectOptions, MySqlPool, MySqlPoolOptions};
+use std::str::FromStr;
+use std::time::Duration;
+
+/// The database.
+#[derive(Clone)]
+pub struct Store {
+    pool: MySqlPool,
+}
+
+/// Why the database did not do what was asked.
+#[derive(Debug, thiserror::Error)]
+pub enum StoreError {
+    #[error(transparent)]
+    Database(#[from] sqlx::Error),
+    #[error("a stored document cannot be read: {0}")]
+    Document(#[from] serde_json::Error),
+    #[error("the stored file {0} is not complete")]
+    Incomplete(String),
+}
+
+impl Store {
+    /// Connects and brings the tables up to date.
+    ///
+    /// # Errors
+    /// No answer within half a minute, or a failed migration.
+    pub async fn open(url: &str) -> Result<Self, StoreError> {
+        let options = MySqlConnectOptions::from_str(url)?;
+        let pool = MySqlPoolOptions::new()
+            .max_connections(12)
+            .acquire_timeout(Duration::from_secs(4))
+            .connect_lazy_with(options);
+        let mut tries = 0;
+        loop {
+            match sqlx::query("SELECT 1").execute(&pool).await {
+                Ok(_) => break,
+                Err(e) if tries >= 60 => return Err(e.into()),
+                Err(_) => tries += 1,
+            }
+            tokio::time::sleep(Duration::from_millis(500)).await;
+        }
+        sqlx::migrate!().run(&pool).await.map_err(sqlx::Error::from)?;
+        Ok(Self { pool })
+    }
+
+    /// Whether the database answers.
+    pub async fn answers(&self) -> bool {
+        sqlx::query("SELECT 1").execute(&self.pool).await.is_ok()
+    }
+
+    pub async fn close(&self) {
+        self.pool.close().await;
+    }
+}

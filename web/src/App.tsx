@@ -1,0 +1,15 @@
+import { useSyncExternalStore } from 'react'
+import { BenchScreen } from './bench/BenchScreen'
+import { Desk } from './desk/Desk'
+import { Notices } from './parts/Notices'
+import { currentSheet, onNavigate } from './route'
+
+export function App() {
+  const sheet = useSyncExternalStore(onNavigate, currentSheet)
+  return (
+    <>
+      {sheet === null ? <Desk /> : <BenchScreen key={sheet} id={sheet} />}
+      <Notices />
+    </>
+  )
+}

@@ -1,0 +1,113 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useEffect, useRef, useState } from 'react'
+import { Away, call, sentenceOf } from '../api/client'
+import { say, useNotices } from '../parts/notices'
+import { go } from '../route'
+import type { Made } from '../types/Made'
+import type { SheetCard } from '../types/SheetCard'
+import { Mark } from '../parts/Mark'
+import { NewSheetDialog } from './NewSheetDialog'
+import { SheetTile } from './SheetTile'
+
+/** All sheets as pictures of themselves. */
+export function Desk() {
+  const queries = useQueryClient()
+  const [making, setMaking] = useState(false)
+  const chooser = useRef<HTMLInputElement>(null)
+  const sheets = useQuery({
+    queryKey: ['sheets'],
+    queryFn: async () => {
+      try {
+        const list = await call<SheetCard[]>('GET', '/sheets')
+        useNotices.getState().setAway(null)
+        return list
+      } catch (error) {
+        if (error instanceof Away) useNotices.getState().setAway(error.message)
+        throw error
+      }
+    },
+  })
+  useEffect(() => {
+    document.title = 'Desk · Inky Window'
+  }, [])
+
+  const again = () => void queries.invalidateQueries({ queryKey: ['sheets'] })
+  const act = useMutation({
+    mutationFn: (work: () => Promise<unknown>) => work(),
+    onSettled: again,
+    onError: (error) => say(sentenceOf(error)),
+  })
+  const remove = (card: SheetCard) =>
+    act.mutate(async () => {
+      await call('DELETE', `/sheets/${card.id}`)
+      say(`“${card.name}” was taken off the desk.`, {
+        label: 'Put it back',
+        run: () => act.mutate(() => call('POST', `/sheets/${card.id}/restore`)),
+      })
+    })
+  const bringIn = (file: File) =>
+    act.mutate(async () => {
+      let content: unknown
+      try {
+        content = JSON.parse(await file.text())
+      } catch {
+        throw new Error(`“${file.name}” is no sheet file.`)
+      }
+      const made = await call<Made>('POST', '/sheets/import', content)
+      go(`/sheet/${made.id}`)
+    })
+
+  return (
+    <div className="h-full overflow-y-auto">
+      <header className="mx-auto flex max-w-[1180px] items-end gap-4 px-8 pt-9 pb-6">
+        <h1 className="flex items-center gap-3 font-serif text-[34px] leading-none font-semibold tracking-tight">
+          <Mark className="h-9 w-9" />
+          Inky Window
+        </h1>
+        <p className="pb-0.5 font-serif text-[17px] text-ink-soft italic">photographs through letters, and out of them</p>
+        <span className="grow" />
+        <input
+          ref={chooser}
+          type="file"
+          accept=".json,application/json"
+          className="hidden"
+          aria-label="Sheet file"
+          onChange={(e) => {
+            const file = e.target.files?.[0]
+            e.target.value = ''
+            if (file) bringIn(file)
+          }}
+        />
+        <button className="plain" onClick={() => chooser.current?.click()}>
+          Bring in a sheet file
+        </button>
+        <button className="strong" onClick={() => setMaking(true)}>
+          New sheet
+        </button>
+      </header>
+      <main className="mx-auto max-w-[1180px] px-8 pb-16">
+        {sheets.isPending && <p className="py-16 text-ink-soft">Fetching the sheets …</p>}
+        {sheets.data?.length === 0 && (
+          <div className="py-20 text-center">
+            <p className="font-serif text-2xl">The desk is empty.</p>
+            <p className="mt-2 mb-6 text-ink-soft">Start with a sheet of the size you will print.</p>
+            <button className="strong" onClick={() => setMaking(true)}>
+              New sheet
+            </button>
+          </div>
+        )}
+        <ul className="flex flex-wrap items-end gap-x-9 gap-y-10">
+          {sheets.data?.map((card) => (
+            <SheetTile
+              key={card.id}
+              card={card}
+              onCopy={() => act.mutate(() => call('POST', `/sheets/${card.id}/copy`))}
+              onRemove={() => remove(card)}
+            />
+          ))}
+        </ul>
+      </main>
+      <NewSheetDialog open={making} onClose={() => setMaking(false)} />
+    </div>
+  )
+}

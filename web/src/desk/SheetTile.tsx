@@ -1,0 +1,53 @@
+import { go } from '../route'
+import { showLength } from '../parts/units'
+import type { SheetCard } from '../types/SheetCard'
+
+/** Sheets hang at one scale to another, so that a ticket looks smaller than a poster, within reason. */
+function shown(card: SheetCard): { width: number; height: number } {
+  const long = Math.max(card.width, card.height)
+  const size = 200 + 150 * Math.min(1, Math.max(0, Math.log2(long / 60) / 3))
+  return { width: (card.width / long) * size, height: (card.height / long) * size }
+}
+
+export function SheetTile({ card, onCopy, onRemove }: { card: SheetCard; onCopy: () => void; onRemove: () => void }) {
+  const size = shown(card)
+  const length = (mm: number) => showLength(mm, card.unit, card.ppi)
+  return (
+    <li className="group" data-testid="sheet-tile">
+      <a
+        href={`/sheet/${card.id}`}
+        onClick={(e) => {
+          if (e.metaKey || e.ctrlKey || e.shiftKey) return
+          e.preventDefault()
+          go(`/sheet/${card.id}`)
+        }}
+        className="block rounded-[3px] shadow-sheet transition-transform duration-150 group-hover:-translate-y-1"
+      >
+        <img
+          src={`/api/sheets/${card.id}/picture?revision=${card.revision}`}
+          width={Math.round(size.width)}
+          height={Math.round(size.height)}
+          alt={`Picture of the sheet “${card.name}”`}
+          className="block rounded-[2px] bg-white"
+          draggable={false}
+        />
+      </a>
+      <div className="mt-3 flex items-start gap-2" style={{ width: Math.max(200, size.width) }}>
+        <div className="min-w-0 grow">
+          <h2 className="truncate leading-tight font-semibold">{card.name}</h2>
+          <p className="text-[13px] text-ink-soft">
+            {length(card.width)} × {length(card.height)} {card.unit}, {card.ppi} ppi
+          </p>
+        </div>
+        <div className="flex opacity-0 transition-opacity group-focus-within:opacity-100 group-hover:opacity-100">
+          <button className="plain text-[13px]" aria-label={`Copy “${card.name}”`} onClick={onCopy}>
+            Copy
+          </button>
+          <button className="plain text-[13px]" aria-label={`Remove “${card.name}”`} onClick={onRemove}>
+            Remove
+          </button>
+        </div>
+      </div>
+    </li>
+  )
+}
