@@ -23,7 +23,7 @@ impl Unit {
     ///
     /// ```
     /// use inky_core::sheet::Unit;
-    /// assert_eq!(Unit::Px.in_mm(254.0), 0.1);
+    /// assert_eq!(Unit::In.in_mm(150.0), 25.4);
     /// ```
     pub fn in_mm(self, ppi: f64) -> f64 {
         match self {

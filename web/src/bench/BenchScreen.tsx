@@ -1,0 +1,117 @@
+import { useQuery } from '@tanstack/react-query'
+import { useEffect } from 'react'
+import { Away, call, Refused, sentenceOf } from '../api/client'
+import { say, useNotices } from '../parts/notices'
+import { go } from '../route'
+import type { Bench } from '../types/Bench'
+import type { JobCard } from '../types/JobCard'
+import type { Revision } from '../types/Revision'
+import { BreakoutBar } from './BreakoutMode'
+import { refresh, takeOver } from './edits'
+import { useFollowed } from './jobs'
+import { useKeys } from './keys'
+import { Recipe } from './recipe/Recipe'
+import { SheetView } from './SheetView'
+import { Stack } from './Stack'
+import { SubjectBar } from './SubjectMode'
+import { bench, density, useBench } from './store'
+import { TopLine } from './TopLine'
+
+/** One sheet and everything that is done with it. */
+export function BenchScreen({ id }: { id: string }) {
+  const loaded = useBench((s) => s.bench?.id === id)
+  const mode = useBench((s) => s.mode?.kind)
+  const name = useBench((s) => s.bench?.sheet.name)
+  const waiting = useBench((s) => s.waiting)
+  useKeys()
+
+  useEffect(() => {
+    document.title = name ? `${name} · Inky Window` : 'Inky Window'
+  }, [name])
+
+  useEffect(() => {
+    bench.reset()
+    let gone = false
+    const load = async () => {
+      try {
+        const first = await call<Bench>('GET', `/sheets/${id}?density=4`)
+        if (gone) return
+        useNotices.getState().setAway(null)
+        takeOver(first)
+        const open = await call<JobCard[]>('GET', `/sheets/${id}/jobs`)
+        const deliver = open.find((j) => j.task.task === 'deliver')
+        if (deliver && !gone) useFollowed.setState({ deliver: deliver.id })
+      } catch (error) {
+        if (gone) return
+        if (error instanceof Away) {
+          useNotices.getState().setAway(error.message)
+          setTimeout(() => void load(), 1000)
+        } else {
+          say(sentenceOf(error))
+          go('/')
+        }
+      }
+    }
+    void load()
+    return () => {
+      gone = true
+      useFollowed.setState({ subject: null, deliver: null })
+    }
+  }, [id])
+
+  // other tabs may edit the same sheet
+  useQuery({
+    queryKey: ['revision', id],
+    enabled: loaded,
+    refetchInterval: 1500,
+    retry: false,
+    queryFn: async () => {
+      try {
+        const { revision } = await call<Revision>('GET', `/sheets/${id}/revision`)
+        const s = bench.get()
+        if (s.waiting === 0) useNotices.getState().setAway(null)
+        if (s.waiting === 0 && s.drag === null && s.bench && revision > s.bench.revision) {
+          await refresh(id)
+          say('This sheet was changed in another tab. You see its newest state now.')
+        }
+        return revision
+      } catch (error) {
+        if (error instanceof Away) useNotices.getState().setAway(error.message)
+        if (error instanceof Refused && error.status === 404) {
+          say(error.message)
+          go('/')
+        }
+        throw error
+      }
+    },
+  })
+
+  // pictures as sharp as the zoom asks for
+  const zoom = useBench((s) => s.view.zoom)
+  useEffect(() => {
+    if (!loaded || bench.get().view.zoom <= 0) return
+    const timer = setTimeout(() => {
+      if (bench.get().waiting === 0 && bench.get().drag === null) void refresh(id).catch(() => undefined)
+    }, 250)
+    return () => clearTimeout(timer)
+  }, [zoom, loaded, id])
+
+  useEffect(() => {
+    if (waiting === 0) return
+    const warn = (e: BeforeUnloadEvent) => e.preventDefault()
+    window.addEventListener('beforeunload', warn)
+    return () => window.removeEventListener('beforeunload', warn)
+  }, [waiting])
+
+  if (!loaded) return <p className="p-10 font-serif text-xl text-ink-soft">Laying out the sheet …</p>
+  return (
+    <div className="flex h-full flex-col" data-density={density()}>
+      <TopLine />
+      <div className="relative min-h-0 grow">
+        <SheetView />
+        <Stack />
+      </div>
+      {mode === 'subject' ? <SubjectBar /> : mode === 'breakout' ? <BreakoutBar /> : <Recipe />}
+    </div>
+  )
+}

@@ -1,0 +1,43 @@
+import { useEffect, type ReactNode } from 'react'
+
+interface Props {
+  title: string
+  /** What to do now. */
+  sentence: string
+  alarm?: boolean
+  canKeep: boolean
+  onKeep: () => void
+  onDrop: () => void
+  children: ReactNode
+}
+
+/** The line of a mode: what to do, its tools, and *keep* and *drop*. */
+export function ModeBar({ title, sentence, alarm, canKeep, onKeep, onDrop, children }: Props) {
+  useEffect(() => {
+    const key = (e: KeyboardEvent) => {
+      if (e.key === 'Escape') onDrop()
+      else if (e.key === 'Enter' && canKeep && !(e.target instanceof HTMLElement && e.target.closest('button, [role="button"]'))) onKeep()
+    }
+    window.addEventListener('keydown', key)
+    return () => window.removeEventListener('keydown', key)
+  }, [canKeep, onKeep, onDrop])
+  return (
+    <section aria-label={`${title} mode`} className="flex min-h-[104px] items-center gap-6 border-t-2 border-ink bg-leaf px-6 py-4">
+      <div className="w-[300px] shrink-0">
+        <h2 className="font-serif text-xl leading-tight font-semibold">{title}</h2>
+        <p role={alarm ? 'alert' : 'status'} className={`text-[14px] leading-snug ${alarm ? 'font-medium text-rose' : 'text-ink-soft'}`}>
+          {sentence}
+        </p>
+      </div>
+      <div className="flex min-w-0 grow flex-wrap items-center gap-2">{children}</div>
+      <div className="flex shrink-0 gap-2">
+        <button className="plain" onClick={onDrop}>
+          Drop <span className="key">Esc</span>
+        </button>
+        <button className="strong" disabled={!canKeep} onClick={onKeep}>
+          Keep
+        </button>
+      </div>
+    </section>
+  )
+}

@@ -1,0 +1,234 @@
+import { useEffect, useRef, useState } from 'react'
+import { startDrag } from './drag'
+import { fitted, toSheet, topmost, zoomed } from './geometry'
+import { GripHandles } from './GripHandles'
+import { LayerView } from './LayerView'
+import { OverhangWashes } from './BreakoutMode'
+import { SubjectOverlay, startBox } from './SubjectMode'
+import { bringIn, photosOf } from './photos'
+import { inverse, matrix, STILL, then, type Point } from './similarity'
+import { bench, layerOf, open, pieceOf, select, useBench } from './store'
+
+/** The sheet in the middle of the bench. */
+export function SheetView() {
+  const s = useBench()
+  const { view, drag, mode } = s
+  const port = useRef<HTMLDivElement>(null)
+  const [over, setOver] = useState<string | null>(null)
+  const [dropping, setDropping] = useState(false)
+  const sheet = s.bench?.sheet
+  const id = s.bench?.id
+
+  useEffect(() => {
+    const element = port.current
+    if (!element || id === undefined) return
+    let first = true
+    const watch = new ResizeObserver(() => {
+      const size = { width: element.clientWidth, height: element.clientHeight }
+      const present = bench.get().bench?.sheet
+      bench.set({ port: size, ...(first && present ? { view: fitted([0, 0, present.width, present.height], size) } : {}) })
+      first = false
+    })
+    watch.observe(element)
+    // React's wheel listeners are passive, so that the page would zoom as well
+    const wheel = (e: WheelEvent) => {
+      e.preventDefault()
+      const box = element.getBoundingClientRect()
+      const v = bench.get().view
+      if (e.ctrlKey || e.metaKey) {
+        bench.set({ view: zoomed(v, Math.exp(-e.deltaY * 0.004), e.clientX - box.left, e.clientY - box.top) })
+      } else {
+        bench.set({ view: { ...v, x: v.x - e.deltaX, y: v.y - e.deltaY } })
+      }
+    }
+    element.addEventListener('wheel', wheel, { passive: false })
+    return () => {
+      watch.disconnect()
+      element.removeEventListener('wheel', wheel)
+    }
+  }, [id])
+
+  useEffect(() => {
+    const paste = (e: ClipboardEvent) => {
+      const files = photosOf(e.clipboardData)
+      if (files.length === 0 || bench.get().mode) return
+      e.preventDefault()
+      for (const file of files) void bringIn(file, bench.get().selected)
+    }
+    window.addEventListener('paste', paste)
+    return () => window.removeEventListener('paste', paste)
+  }, [])
+
+  if (!s.bench || !sheet) return null
+  const layers = s.bench.scene.layers.map((l) => layerOf(s, l.piece) ?? l)
+  const locate = (e: { clientX: number; clientY: number }): Point => {
+    const box = port.current?.getBoundingClientRect()
+    return toSheet(view, e.clientX - (box?.left ?? 0), e.clientY - (box?.top ?? 0))
+  }
+  const isFree = (piece: string) => !pieceOf(s, piece)?.locked
+  const under = (point: Point) => topmost(layers.filter((l) => isFree(l.piece)), point)
+
+  const down = (e: React.PointerEvent) => {
+    if (e.button === 1 || (e.button === 0 && e.altKey && !mode)) {
+      pan(e)
+      return
+    }
+    if (e.button !== 0) return
+    if (mode?.kind === 'subject') {
+      if (mode.drawing) startBox(e, locate)
+      return
+    }
+    if (mode) return
+    const point = locate(e)
+    const own = layerOf(s, s.selected)
+    // what is selected is moved by its whole face, where nothing lies over it
+    const hit = under(point)
+    const target = hit ?? (own && insideQuad(own.bounds, point) && isFree(own.piece) ? own : undefined)
+    if (!target) {
+      select(null)
+      return
+    }
+    if (target.piece !== s.selected) select(target.piece)
+    startDrag(e, target.piece, locate)
+  }
+
+  const selected = layerOf(s, s.selected)
+  const ghost = selected && !mode && s.selected !== null && (drag ? drag.what === 'fill' : s.grip === 'fill')
+  const shownBy = s.selected !== null ? (s.tried[s.selected]?.by ?? STILL) : STILL
+  const residual = drag ? then(inverse(shownBy), drag.by) : STILL
+  const hovered = over !== null && over !== s.selected && !drag && !mode ? layerOf(s, over) : undefined
+
+  return (
+    <div
+      ref={port}
+      data-testid="port"
+      className={`absolute inset-0 touch-none overflow-hidden ${mode?.kind === 'subject' && mode.drawing ? 'cursor-crosshair' : ''}`}
+      onPointerDown={down}
+      onPointerMove={(e) => {
+        if (!drag && !mode) setOver(under(locate(e))?.piece ?? null)
+      }}
+      onPointerLeave={() => setOver(null)}
+      onDoubleClick={(e) => {
+        const hit = under(locate(e))
+        if (!hit || mode || pieceOf(s, hit.piece)?.kind.kind !== 'window') return
+        if (bench.get().open !== 'lettering') open('lettering')
+      }}
+      onDragOver={(e) => {
+        e.preventDefault()
+        setDropping(true)
+        setOver(under(locate(e))?.piece ?? null)
+      }}
+      onDragLeave={() => setDropping(false)}
+      onDrop={(e) => {
+        e.preventDefault()
+        setDropping(false)
+        if (mode) return
+        const target = under(locate(e))?.piece ?? null
+        for (const file of photosOf(e.dataTransfer)) void bringIn(file, target)
+      }}
+    >
+      <svg
+        data-testid="scene"
+        role="img"
+        aria-label={`The sheet “${sheet.name}”`}
+        className="absolute overflow-hidden bg-white shadow-sheet"
+        style={{ left: view.x, top: view.y, width: sheet.width * view.zoom, height: sheet.height * view.zoom }}
+        viewBox={`0 0 ${sheet.width} ${sheet.height}`}
+        preserveAspectRatio="none"
+      >
+        <rect width={sheet.width} height={sheet.height} fill={s.bench.scene.background} />
+        {layers.map((layer) => (
+          <g key={layer.piece}>
+            {ghost && layer.piece === s.selected && (
+              <g transform={matrix(residual)} opacity={0.3} data-testid="ghost">
+                {layer.photos.map((p) => (
+                  <image key={p.href} href={p.href} width={p.width} height={p.height} transform={p.transform} preserveAspectRatio="none" />
+                ))}
+              </g>
+            )}
+            <LayerView
+              markup={layer.markup}
+              drag={drag?.piece === layer.piece ? drag : null}
+              shown={s.tried[layer.piece]?.by ?? null}
+            />
+          </g>
+        ))}
+        {mode?.kind === 'subject' && <SubjectOverlay mode={mode} />}
+      </svg>
+      <svg className="pointer-events-none absolute inset-0 h-full w-full overflow-hidden" aria-hidden={mode?.kind !== 'breakout'}>
+        <g transform={`translate(${view.x} ${view.y}) scale(${view.zoom})`}>
+          {hovered && (
+            <path d={hovered.outline} fill={dropping ? 'var(--color-sea)' : 'none'} fillOpacity={0.35} stroke={dropping ? 'var(--color-sea)' : 'var(--color-ink)'} strokeWidth={dropping ? 3 : 1} vectorEffect="non-scaling-stroke" />
+          )}
+          {selected && !mode && (
+            <path
+              d={selected.outline}
+              transform={drag && drag.what !== 'fill' ? matrix(residual) : undefined}
+              fill="none"
+              stroke="var(--color-rose)"
+              strokeWidth={1.5}
+              vectorEffect="non-scaling-stroke"
+            />
+          )}
+          {mode?.kind === 'breakout' && <OverhangWashes mode={mode} />}
+        </g>
+      </svg>
+      {selected && !mode && <GripHandles layer={selected} residual={residual} locate={locate} locked={!isFree(selected.piece)} />}
+      {selected?.problem && (
+        <p role="alert" className="absolute bottom-3 left-1/2 -translate-x-1/2 rounded-md bg-leaf px-3 py-1 font-medium text-rose shadow-sheet">
+          {selected.problem}
+        </p>
+      )}
+      {sheet.pieces.length === 0 && (
+        <div
+          className="pointer-events-none absolute flex items-center justify-center p-4 text-center"
+          style={{ left: view.x, top: view.y, width: sheet.width * view.zoom, height: sheet.height * view.zoom }}
+        >
+          <p className="max-w-sm font-serif text-xl text-ink-soft">
+            {dropping ? 'Let go: the photo lies down here.' : 'An empty sheet. Add lettering below, or drop a photo here.'}
+          </p>
+        </div>
+      )}
+      <Uploads />
+    </div>
+  )
+}
+
+function insideQuad([l, t, r, b]: readonly [number, number, number, number], [x, y]: Point): boolean {
+  return x >= l && x <= r && y >= t && y <= b
+}
+
+function pan(e: React.PointerEvent) {
+  e.preventDefault()
+  const start = bench.get().view
+  const [x, y] = [e.clientX, e.clientY]
+  const move = (m: PointerEvent) => bench.set({ view: { ...start, x: start.x + m.clientX - x, y: start.y + m.clientY - y } })
+  const up = () => {
+    window.removeEventListener('pointermove', move)
+    window.removeEventListener('pointerup', up)
+  }
+  window.addEventListener('pointermove', move)
+  window.addEventListener('pointerup', up)
+}
+
+function Uploads() {
+  const uploads = useBench((s) => s.uploads)
+  if (uploads.length === 0) return null
+  return (
+    <ul className="absolute top-3 right-4 space-y-2">
+      {uploads.map((u) => (
+        <li key={u.id} className="w-64 rounded-md bg-leaf px-3 py-2 shadow-sheet">
+          <p className="truncate text-[13px] font-medium">
+            {u.share < 1 ? `Bringing in “${u.name}”` : `Reading “${u.name}”`}
+          </p>
+          <div className="mt-1 flex items-center gap-2">
+            <progress className="h-1.5 w-full accent-ink" max={1} {...(u.share < 1 ? { value: u.share } : {})} />
+            <button className="plain px-1.5 py-0 text-[13px]" onPointerDown={(e) => e.stopPropagation()} onClick={u.cancel}>
+              Cancel
+            </button>
+          </div>
+        </li>
+      ))}
+    </ul>
+  )
+}

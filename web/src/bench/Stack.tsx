@@ -1,0 +1,118 @@
+import { useState } from 'react'
+import type { Piece } from '../types/Piece'
+import type { Sheet } from '../types/Sheet'
+import { edit } from './edits'
+import { bench, layerOf, select, useBench } from './store'
+import { Thumb } from './Thumb'
+
+/** What a piece is called: its own name, or one after what it shows. */
+export function labelOf(piece: Piece, sheet: Sheet): string {
+  if (piece.name) return piece.name
+  if (piece.kind.kind === 'picture') return sheet.photos[piece.kind.photo]?.name ?? 'Picture'
+  const shape = piece.kind.opening.forms[0]?.shape
+  return shape ? shape.text.split(/\s+/).join(' ').trim() : 'Opening'
+}
+
+/** The pieces from front to back. */
+export function Stack() {
+  const s = useBench()
+  const [naming, setNaming] = useState<string | null>(null)
+  const sheet = s.bench?.sheet
+  if (!sheet || sheet.pieces.length === 0 || s.mode) return null
+  const order = sheet.pieces.map((p, at) => ({ p, at })).reverse()
+  return (
+    <nav aria-label="Stack, from front to back" className="absolute top-3 left-3 max-h-[calc(100%-24px)] w-[84px] overflow-y-auto">
+      <ul className="space-y-1.5">
+        {order.map(({ p, at }) => {
+          const layer = layerOf(s, p.id)
+          const label = labelOf(p, sheet)
+          const chosen = s.selected === p.id
+          return (
+            <li
+              key={p.id}
+              draggable={naming !== p.id}
+              className={`rounded-lg border-[1.5px] bg-leaf ${chosen ? 'border-rose' : 'border-edge'}`}
+              onDragStart={(e) => e.dataTransfer.setData('text/inky-piece', p.id)}
+              onDragOver={(e) => {
+                if (e.dataTransfer.types.includes('text/inky-piece')) e.preventDefault()
+              }}
+              onDrop={(e) => {
+                const piece = e.dataTransfer.getData('text/inky-piece')
+                if (!piece || piece === p.id) return
+                e.preventDefault()
+                e.stopPropagation()
+                void edit({ edit: 'order_piece', piece, to: at })
+              }}
+            >
+              <button
+                className="block w-full rounded-md p-1.5"
+                aria-pressed={chosen}
+                aria-label={`Select “${label}”`}
+                onClick={() => select(p.id)}
+                onDoubleClick={() => setNaming(p.id)}
+              >
+                {layer ? (
+                  <Thumb layer={layer} name={`stack${at}`} className="mx-auto h-11 w-full" />
+                ) : (
+                  <span className="flex h-11 items-center justify-center text-[12px] text-ink-soft italic">hidden</span>
+                )}
+                {naming !== p.id && <span className="mt-0.5 block truncate text-[12px] leading-tight font-medium">{label}</span>}
+              </button>
+              {naming === p.id && (
+                <input
+                  className="field mb-1 px-1 py-0 text-[12px]"
+                  aria-label="Name of the piece"
+                  autoFocus
+                  defaultValue={label}
+                  onFocus={(e) => e.target.select()}
+                  onKeyDown={(e) => {
+                    if (e.key === 'Enter') e.currentTarget.blur()
+                    if (e.key === 'Escape') setNaming(null)
+                    e.stopPropagation()
+                  }}
+                  onBlur={(e) => {
+                    setNaming(null)
+                    if (e.target.value !== label) void edit({ edit: 'name_piece', piece: p.id, name: e.target.value })
+                  }}
+                />
+              )}
+              {chosen && (
+                <div className="grid grid-cols-4 border-t border-edge text-[13px]">
+                  <StackButton label="To the front" sign="↑" onClick={() => edit({ edit: 'order_piece', piece: p.id, to: at + 1 })} off={at === sheet.pieces.length - 1} />
+                  <StackButton label="To the back" sign="↓" onClick={() => edit({ edit: 'order_piece', piece: p.id, to: at - 1 })} off={at === 0} />
+                  <StackButton label={p.hidden ? 'Show' : 'Hide'} sign={p.hidden ? '◌' : '●'} onClick={() => edit({ edit: 'hide_piece', piece: p.id, hidden: !p.hidden })} />
+                  <StackButton label={p.locked ? 'Unlock' : 'Lock'} sign={p.locked ? '⊠' : '□'} onClick={() => edit({ edit: 'lock_piece', piece: p.id, locked: !p.locked })} />
+                  <button className="col-span-2 border-t border-edge py-0.5 text-[12px] hover:bg-ink/10" onClick={() => void copy(p.id)}>
+                    Copy
+                  </button>
+                  <button className="col-span-2 border-t border-l border-edge py-0.5 text-[12px] hover:bg-ink/10" onClick={() => void edit({ edit: 'remove_piece', piece: p.id })}>
+                    Bin
+                  </button>
+                </div>
+              )}
+            </li>
+          )
+        })}
+      </ul>
+    </nav>
+  )
+}
+
+async function copy(piece: string) {
+  const made = crypto.randomUUID()
+  if (await edit({ edit: 'copy_piece', piece, copy: made })) bench.set({ selected: made })
+}
+
+function StackButton({ label, sign, onClick, off }: { label: string; sign: string; onClick: () => void; off?: boolean }) {
+  return (
+    <button
+      className="py-0.5 not-first:border-l not-first:border-edge hover:bg-ink/10 disabled:text-ink/30"
+      aria-label={label}
+      title={label}
+      disabled={off}
+      onClick={onClick}
+    >
+      {sign}
+    </button>
+  )
+}

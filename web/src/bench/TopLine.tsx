@@ -1,0 +1,81 @@
+import { useState } from 'react'
+import { Mark } from '../parts/Mark'
+import { go } from '../route'
+import { Deliver } from './Deliver'
+import { edit, step } from './edits'
+import { fitted, zoomed } from './geometry'
+import { bench, useBench } from './store'
+
+/** The thin line on top: name, undo and redo with what they undo, zoom, deliver. */
+export function TopLine() {
+  const s = useBench((x) => x.bench)
+  const zoom = useBench((x) => x.view.zoom)
+  const waiting = useBench((x) => x.waiting)
+  const inMode = useBench((x) => x.mode !== null)
+  const [draft, setDraft] = useState<string | null>(null)
+  if (!s) return null
+  const port = () => bench.get().port
+  const zoomBy = (factor: number) => bench.set({ view: zoomed(bench.get().view, factor, port().width / 2, port().height / 2) })
+  // a CSS pixel is 1/96 inch
+  const real = (zoom * 25.4) / 96
+  const rename = () => {
+    if (draft !== null && draft.trim() !== s.sheet.name) void edit({ edit: 'rename_sheet', name: draft })
+    setDraft(null)
+  }
+  return (
+    <header className="flex h-12 shrink-0 items-center gap-1 border-b-[1.5px] border-ink bg-leaf pr-3 pl-2">
+      <a
+        href="/"
+        className="plain"
+        aria-label="Back to the desk"
+        title="Back to the desk"
+        onClick={(e) => {
+          e.preventDefault()
+          go('/')
+        }}
+      >
+        <Mark className="h-6 w-6" />
+        Desk
+      </a>
+      <span className="mx-1 h-5 w-px bg-edge" />
+      <input
+        aria-label="Name of the sheet"
+        className="w-[270px] truncate rounded-md bg-transparent px-2 py-1 font-serif text-[17px] font-semibold hover:bg-ink/5 focus:bg-white focus:outline-none"
+        value={draft ?? s.sheet.name}
+        onChange={(e) => setDraft(e.target.value)}
+        onBlur={rename}
+        onKeyDown={(e) => {
+          if (e.key === 'Enter') e.currentTarget.blur()
+          if (e.key === 'Escape') setDraft(null)
+        }}
+      />
+      <button className="plain min-w-0" disabled={s.undo === null || inMode} onClick={() => void step('undo')} aria-label={s.undo === null ? 'Undo' : `Undo: ${s.undo}`}>
+        <span aria-hidden>↶</span>
+        <span className="max-w-[170px] truncate">{s.undo === null ? 'Nothing to undo' : `Undo ${s.undo}`}</span>
+      </button>
+      <button className="plain min-w-0" disabled={s.redo === null || inMode} onClick={() => void step('redo')} aria-label={s.redo === null ? 'Redo' : `Redo: ${s.redo}`}>
+        <span aria-hidden>↷</span>
+        {s.redo !== null && <span className="max-w-[150px] truncate">Redo {s.redo}</span>}
+      </button>
+      <span className="grow" />
+      <span role="status" data-testid="kept" className="px-2 text-[13px] text-ink-soft">
+        {waiting > 0 ? 'Keeping …' : 'All kept'}
+      </span>
+      <div className="flex items-center" role="group" aria-label="Zoom">
+        <button className="plain px-2" aria-label="Zoom out" onClick={() => zoomBy(1 / 1.25)}>
+          −
+        </button>
+        <button className="plain w-14 justify-center px-0 tabular-nums" title="Show at real size" onClick={() => zoomBy(1 / real)}>
+          {Math.round(real * 100)}%
+        </button>
+        <button className="plain px-2" aria-label="Zoom in" onClick={() => zoomBy(1.25)}>
+          +
+        </button>
+        <button className="plain" onClick={() => bench.set({ view: fitted([0, 0, s.sheet.width, s.sheet.height], port()) })}>
+          Whole sheet
+        </button>
+      </div>
+      <Deliver />
+    </header>
+  )
+}

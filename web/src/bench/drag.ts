@@ -1,0 +1,132 @@
+import type { Grip } from '../types/Grip'
+import { attempt, edit, forget } from './edits'
+import { cornersOf, middle, moved } from './geometry'
+import { about, isStill, shift, STILL, type Point } from './similarity'
+import { bench, layerOf, pieceOf, type Drag } from './store'
+import type { Similarity } from '../types/Similarity'
+
+type Locate = (e: { clientX: number; clientY: number }) => Point
+
+/** What a drag of a piece moves: a picture has no halves. */
+export function gripFor(piece: string): Grip {
+  const s = bench.get()
+  const found = pieceOf(s, piece)
+  if (found?.kind.kind !== 'window') return 'both'
+  const photo = found.kind.fills.some((f) => f.paint.kind === 'photo')
+  return photo ? s.grip : 'both'
+}
+
+/** Follows the pointer until it is let go; Escape gives the drag up. */
+function follow(piece: string, what: Grip, moveOf: (e: PointerEvent) => Similarity) {
+  let current: Drag | null = null
+  const tries = what !== 'both'
+  const move = (e: PointerEvent) => {
+    const by = moveOf(e)
+    if (!current && isStill(by)) return
+    current = { piece, what, by }
+    bench.set({ drag: current })
+    if (tries) attempt([{ edit: 'move', piece, what, by }], by)
+  }
+  const end = () => {
+    window.removeEventListener('pointermove', move)
+    window.removeEventListener('pointerup', up)
+    window.removeEventListener('pointercancel', drop)
+    window.removeEventListener('keydown', key, true)
+  }
+  const up = () => {
+    end()
+    if (!current) return
+    const made = current
+    void edit({ edit: 'move', piece, what, by: made.by }).finally(() => {
+      if (bench.get().drag === made) {
+        bench.set({ drag: null })
+        forget()
+      }
+    })
+  }
+  const drop = () => {
+    end()
+    bench.set({ drag: null })
+    forget()
+  }
+  const key = (e: KeyboardEvent) => {
+    if (e.key !== 'Escape') return
+    e.stopPropagation()
+    drop()
+  }
+  window.addEventListener('pointermove', move)
+  window.addEventListener('pointerup', up)
+  window.addEventListener('pointercancel', drop)
+  window.addEventListener('keydown', key, true)
+}
+
+/** Moves a piece with the pointer; Shift keeps to one direction. */
+export function startDrag(e: React.PointerEvent, piece: string, locate: Locate, what: Grip = gripFor(piece)) {
+  const start = locate(e)
+  const [sx, sy] = [e.clientX, e.clientY]
+  let moving = false
+  follow(piece, what, (m) => {
+    // a click that shakes is still a click
+    moving ||= Math.hypot(m.clientX - sx, m.clientY - sy) > 3
+    if (!moving) return STILL
+    const [x, y] = locate(m)
+    let [dx, dy] = [x - start[0], y - start[1]]
+    if (m.shiftKey) {
+      if (Math.abs(dx) > Math.abs(dy)) dy = 0
+      else dx = 0
+    }
+    return shift(dx, dy)
+  })
+}
+
+/** Scales by a corner, with the opposite corner (with Alt: the middle) staying in place. */
+export function startScale(e: React.PointerEvent, piece: string, corner: number, locate: Locate) {
+  e.stopPropagation()
+  const what = gripFor(piece)
+  const layer = layerOf(bench.get(), piece)
+  if (!layer) return
+  const corners = cornersOf(layer, what)
+  const [far, centre, grabbed] = [corners[(corner + 2) % 4], middle(corners), corners[corner]]
+  if (!far || !grabbed) return
+  follow(piece, what, (m) => {
+    const fixed = m.altKey ? centre : far
+    const p = locate(m)
+    // the share of the diagonal that the pointer reaches
+    const d: Point = [grabbed[0] - fixed[0], grabbed[1] - fixed[1]]
+    const n = d[0] * d[0] + d[1] * d[1]
+    const factor = n > 0 ? ((p[0] - fixed[0]) * d[0] + (p[1] - fixed[1]) * d[1]) / n : 1
+    return about(fixed[0], fixed[1], Math.min(50, Math.max(0.02, factor)), 0)
+  })
+}
+
+/** Turns about the middle; Shift turns in steps of 15 degrees. */
+export function startTurn(e: React.PointerEvent, piece: string, locate: Locate) {
+  e.stopPropagation()
+  const what = gripFor(piece)
+  const layer = layerOf(bench.get(), piece)
+  if (!layer) return
+  const [cx, cy] = middle(cornersOf(layer, what))
+  const angle = ([x, y]: Point) => (Math.atan2(y - cy, x - cx) * 180) / Math.PI
+  const from = angle(locate(e))
+  follow(piece, what, (m) => {
+    const turn = angle(locate(m)) - from
+    return about(cx, cy, 1, m.shiftKey ? Math.round(turn / 15) * 15 : turn)
+  })
+}
+
+/** A nudge by key: one gesture as long as keys follow one another. */
+let nudging: { gesture: string; piece: string; what: Grip; last: number } | null = null
+
+export function nudge(piece: string, kind: 'move' | 'scale' | 'turn', x: number, y: number) {
+  const what = gripFor(piece)
+  const now = performance.now()
+  if (!nudging || nudging.piece !== piece || nudging.what !== what || now - nudging.last > 900) {
+    nudging = { gesture: crypto.randomUUID(), piece, what, last: now }
+  }
+  nudging.last = now
+  const layer = layerOf(bench.get(), piece)
+  if (!layer) return
+  const [cx, cy] = middle(moved(cornersOf(layer, what), STILL))
+  const by = kind === 'move' ? shift(x, y) : kind === 'scale' ? about(cx, cy, x, 0) : about(cx, cy, 1, x)
+  void edit({ edit: 'move', piece, what, by }, nudging.gesture)
+}

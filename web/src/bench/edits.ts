@@ -1,0 +1,125 @@
+import { call, patiently, Refused, sentenceOf } from '../api/client'
+import { say, useNotices } from '../parts/notices'
+import type { Bench } from '../types/Bench'
+import type { Edit } from '../types/Edit'
+import type { EditRequest } from '../types/EditRequest'
+import type { Layer } from '../types/Layer'
+import type { Similarity } from '../types/Similarity'
+import type { StepRequest } from '../types/StepRequest'
+import type { TentativeRequest } from '../types/TentativeRequest'
+import { bench, density } from './store'
+
+/** Edits go out one after the other, each made for the revision that the one before it gave. */
+let queue: Promise<unknown> = Promise.resolve()
+
+function enqueue<T>(work: () => Promise<T>): Promise<T> {
+  bench.set((s) => ({ waiting: s.waiting + 1 }))
+  const result = queue.then(work)
+  queue = result
+    .catch(() => undefined)
+    .finally(() => bench.set((s) => ({ waiting: s.waiting - 1 })))
+  return result
+}
+
+/** Takes over a sheet as the server has it, unless ours is newer. */
+export function takeOver(next: Bench) {
+  bench.set((s) => {
+    if (s.bench && s.bench.id === next.id && s.bench.revision > next.revision) return s
+    const gone = s.selected !== null && !next.sheet.pieces.some((p) => p.id === s.selected)
+    const lost = s.mode !== null && !next.sheet.pieces.some((p) => p.id === s.mode?.piece)
+    return { bench: next, ...(gone ? { selected: null, open: null } : {}), ...(lost ? { mode: null } : {}) }
+  })
+}
+
+/** Sends what `ask` makes of the present revision; made again for the newer sheet if another tab was faster. */
+async function send(path: string, ask: (base: number) => object): Promise<Bench> {
+  for (let tries = 0; ; tries++) {
+    const present = bench.get().bench
+    if (!present) throw new Error('There is no sheet here.')
+    const body = ask(present.revision)
+    try {
+      const next = await patiently(
+        () => call<Bench>('POST', `/sheets/${present.id}/${path}`, body),
+        useNotices.getState().setAway,
+      )
+      takeOver(next)
+      return next
+    } catch (error) {
+      if (!(error instanceof Refused) || !error.bench) throw error
+      takeOver(error.bench)
+      say(`${error.message} What you did was done on top of it.`)
+      if (tries > 4) throw error
+    }
+  }
+}
+
+/**
+ * Makes an edit for good. Edits with one `gesture` are undone together.
+ * False, and a sentence on the screen (or for `refused`), if it is not taken.
+ */
+export async function edit(change: Edit, gesture: string | null = null, refused: (sentence: string) => void = say): Promise<boolean> {
+  try {
+    await enqueue(() =>
+      send('edits', (base): EditRequest => ({ base, request: crypto.randomUUID(), gesture, edit: change, density: density() })),
+    )
+    return true
+  } catch (error) {
+    refused(sentenceOf(error))
+    return false
+  } finally {
+    if (!bench.get().drag && bench.get().mode === null) bench.set({ tried: {} })
+  }
+}
+
+export async function step(way: 'undo' | 'redo') {
+  try {
+    await enqueue(() => send(way, (base): StepRequest => ({ base, request: crypto.randomUUID(), density: density() })))
+  } catch (error) {
+    say(sentenceOf(error))
+  }
+}
+
+/** One request at a time; what is asked meanwhile replaces what was asked before it. */
+let asking = false
+let next: { edits: Edit[]; by: Similarity | null } | null = null
+
+/** Shows what edits would give, without making them. `by` is the move that a drag shows already by itself. */
+export function attempt(edits: Edit[], by: Similarity | null = null) {
+  next = { edits, by }
+  if (!asking) void ask()
+}
+
+/** Forgets what was tried. */
+export function forget() {
+  next = null
+  bench.set({ tried: {} })
+}
+
+async function ask() {
+  asking = true
+  while (next) {
+    const { edits, by } = next
+    const asked = next
+    next = null
+    const present = bench.get().bench
+    if (!present) break
+    const body: TentativeRequest = { base: present.revision, edits, density: density() }
+    try {
+      const layers = await call<Layer[]>('POST', `/sheets/${present.id}/tentative`, body)
+      const wanted = bench.get().drag !== null || bench.get().mode !== null
+      if (wanted && bench.get().bench?.revision === present.revision) {
+        bench.set({ tried: Object.fromEntries(layers.map((layer) => [layer.piece, { layer, by }])) })
+      }
+    } catch (error) {
+      // while dragging, the next answer or the edit itself will tell
+      if (error instanceof Refused && error.bench) takeOver(error.bench)
+      if (next === asked) break
+    }
+  }
+  asking = false
+}
+
+/** Fetches the sheet as it is now, for the present zoom. */
+export async function refresh(id: string) {
+  takeOver(await call<Bench>('GET', `/sheets/${id}?density=${density()}`))
+}

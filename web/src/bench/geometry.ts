@@ -1,0 +1,61 @@
+import type { Grip } from '../types/Grip'
+import type { Layer } from '../types/Layer'
+import { at, type Point } from './similarity'
+import type { Similarity } from '../types/Similarity'
+import type { View } from './store'
+
+export const toSheet = (view: View, x: number, y: number): Point => [(x - view.x) / view.zoom, (y - view.y) / view.zoom]
+
+export const toScreen = (view: View, [x, y]: Point): Point => [x * view.zoom + view.x, y * view.zoom + view.y]
+
+/** The four corners that a grip moves: of the photo for the fill, else of the opening; clockwise from the top left. */
+export function cornersOf(layer: Layer, what: Grip): Point[] {
+  const photo = layer.photos.at(-1)
+  if (what === 'fill' && photo) return photo.corners
+  const [l, t, r, b] = layer.bounds
+  return [[l, t], [r, t], [r, b], [l, b]]
+}
+
+export const moved = (corners: Point[], by: Similarity): Point[] => corners.map((c) => at(by, c))
+
+export function middle(corners: Point[]): Point {
+  const n = corners.length || 1
+  return [corners.reduce((s, c) => s + c[0], 0) / n, corners.reduce((s, c) => s + c[1], 0) / n]
+}
+
+let canvas: CanvasRenderingContext2D | null = null
+
+/** Whether a point of the sheet lies on what a layer shows. */
+export function hits(layer: Layer, [x, y]: Point): boolean {
+  canvas ??= document.createElement('canvas').getContext('2d')
+  return canvas?.isPointInPath(new Path2D(layer.outline), x, y, 'nonzero') ?? false
+}
+
+/** The topmost layer at a point: by its shape, else (for the gaps of a word) by its bounds. */
+export function topmost(layers: Layer[], point: Point): Layer | undefined {
+  const inBounds = ({ bounds: [l, t, r, b] }: Layer) => point[0] >= l && point[0] <= r && point[1] >= t && point[1] <= b
+  return layers.findLast((l) => hits(l, point)) ?? layers.findLast(inBounds)
+}
+
+/** The view in which a rectangle of the sheet (left, top, right, bottom in mm) fills the viewport. */
+export function fitted(rect: readonly [number, number, number, number], port: { width: number; height: number }): View {
+  const [l, t, r, b] = rect
+  // the stack and the grip need room at the sides
+  const room = { left: 112, right: 48, top: 28, bottom: 52 }
+  const zoom = Math.max(
+    0.02,
+    Math.min((port.width - room.left - room.right) / (r - l), (port.height - room.top - room.bottom) / (b - t)),
+  )
+  return {
+    zoom,
+    x: room.left + (port.width - room.left - room.right - (r - l) * zoom) / 2 - l * zoom,
+    y: room.top + (port.height - room.top - room.bottom - (b - t) * zoom) / 2 - t * zoom,
+  }
+}
+
+/** Zooms so that the point under (x, y) stays where it is. */
+export function zoomed(view: View, factor: number, x: number, y: number): View {
+  const zoom = Math.min(200, Math.max(0.02, view.zoom * factor))
+  const k = zoom / view.zoom
+  return { zoom, x: x - (x - view.x) * k, y: y - (y - view.y) * k }
+}

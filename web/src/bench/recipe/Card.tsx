@@ -1,0 +1,60 @@
+import { useRef, type ReactNode } from 'react'
+
+interface Props {
+  label: string
+  caption: string
+  isOpen?: boolean
+  onClick: () => void
+  children: ReactNode
+}
+
+/** One term of the recipe, with a live picture; it opens its controls. */
+export function Card({ label, caption, isOpen, onClick, children }: Props) {
+  return (
+    <button
+      aria-expanded={isOpen}
+      aria-label={`${label}: ${caption}`}
+      title={`${label}: ${caption}`}
+      onClick={onClick}
+      className={`flex h-[86px] w-[104px] shrink-0 flex-col items-center justify-between rounded-lg px-1.5 pt-2 pb-1 transition-colors ${
+        isOpen ? 'bg-ink text-leaf' : 'bg-paper hover:bg-edge/60'
+      }`}
+    >
+      <span className="flex h-12 items-center justify-center overflow-hidden">{children}</span>
+      <span className="w-full truncate text-center text-[12px] font-medium">{label === 'Lettering' ? caption : label}</span>
+    </button>
+  )
+}
+
+/** What stands between two terms. */
+export function Sign({ children, name }: { children: ReactNode; name: string }) {
+  return (
+    <span className="w-6 shrink-0 text-center font-serif text-[26px] leading-none text-ink-soft" role="img" aria-label={name}>
+      {children}
+    </span>
+  )
+}
+
+/** A button that asks for a photo file. */
+export function PhotoButton({ label, className, onFile }: { label: string; className: string; onFile: (file: File) => void }) {
+  const chooser = useRef<HTMLInputElement>(null)
+  return (
+    <>
+      <input
+        ref={chooser}
+        type="file"
+        className="hidden"
+        aria-label={`${label}: file`}
+        accept="image/png,image/jpeg,image/webp,image/tiff"
+        onChange={(e) => {
+          const file = e.target.files?.[0]
+          e.target.value = ''
+          if (file) onFile(file)
+        }}
+      />
+      <button className={className} onClick={() => chooser.current?.click()}>
+        {label}
+      </button>
+    </>
+  )
+}

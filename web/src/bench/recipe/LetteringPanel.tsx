@@ -1,0 +1,246 @@
+import { useRef, useState } from 'react'
+import { NumberField } from '../../parts/NumberField'
+import { readLength, showLength } from '../../parts/units'
+import type { Align } from '../../types/Align'
+import type { FontCard } from '../../types/FontCard'
+import type { Lettering } from '../../types/Lettering'
+import { edit } from '../edits'
+import { bench, pieceOf, useBench } from '../store'
+import { useFonts } from './fonts'
+
+const wordProblem = (sentence: string | null) => bench.set({ wordProblem: sentence })
+
+/** A word that is begun: the first letter makes the opening. */
+export function NewWordPanel() {
+  const fonts = useFonts()
+  const [font, setFont] = useState<string | null>(null)
+  const [text, setText] = useState('')
+  const problem = useBench((s) => s.wordProblem)
+  const ids = useRef<{ piece: string; form: string; gesture: string } | null>(null)
+  const chosen = font ?? fonts[0]?.id ?? ''
+
+  const change = (next: string, nextFont: string) => {
+    setText(next)
+    wordProblem(null)
+    const made = ids.current
+    if (made) {
+      void amend(made.piece, made.form, { text: next, font: nextFont }, made.gesture, true)
+    } else if (next.trim() !== '') {
+      const fresh = { piece: crypto.randomUUID(), form: crypto.randomUUID(), gesture: crypto.randomUUID() }
+      ids.current = fresh
+      const add = { edit: 'add_lettering', ...fresh, fill: crypto.randomUUID(), text: next, font: nextFont } as const
+      void edit({ edit: add.edit, piece: add.piece, form: add.form, fill: add.fill, text: add.text, font: add.font }, fresh.gesture, (sentence) => {
+        ids.current = null
+        wordProblem(sentence)
+      }).then((made) => {
+        if (made) bench.set({ selected: fresh.piece })
+      })
+    }
+  }
+  return (
+    <div className="grid w-[680px] grid-cols-[250px_1fr] gap-5">
+      <div>
+        <WordField label="Type a word" text={text} onChange={(t) => change(t, chosen)} problem={problem} />
+        <p className="mt-3 text-[13px] leading-snug text-ink-soft">
+          It grows with what you type, as large as the sheet allows. Enter starts a second line.
+        </p>
+      </div>
+      <FontList
+        fonts={fonts}
+        chosen={chosen}
+        sample={text}
+        onChoose={(f) => {
+          setFont(f)
+          if (ids.current) change(text, f)
+        }}
+      />
+    </div>
+  )
+}
+
+/** Changes a word as it is by then: what was typed before has to have arrived. */
+async function amend(piece: string, form: string, change: Partial<Lettering>, gesture: string, fit: boolean) {
+  const own = latest.get(form) ?? lettering(piece, form)
+  if (!own) {
+    // the word is on its way; ask again when it is there
+    await new Promise((next) => setTimeout(next, 30))
+    const wanted = { ...change }
+    if (bench.get().waiting > 0 || lettering(piece, form)) await amend(piece, form, wanted, gesture, fit)
+    return
+  }
+  const next = { ...own, ...change }
+  latest.set(form, next)
+  await edit({ edit: 'set_lettering', piece, form, lettering: next, fit }, gesture, wordProblem)
+  if (latest.get(form) === next) latest.delete(form)
+}
+
+/** Letterings with changes that are not acknowledged yet. */
+const latest = new Map<string, Lettering>()
+
+function lettering(piece: string, form: string): Lettering | undefined {
+  const found = pieceOf(bench.get(), piece)
+  return found?.kind.kind === 'window' ? found.kind.opening.forms.find((f) => f.id === form)?.shape : undefined
+}
+
+/** The controls of a word. */
+export function LetteringPanel() {
+  const piece = useBench((s) => s.selected) ?? ''
+  const form = useBench((s) => {
+    const found = pieceOf(s, s.selected)
+    return found?.kind.kind === 'window' ? found.kind.opening.forms[0] : undefined
+  })
+  if (!form) return null
+  return <LetteringControls key={form.id} piece={piece} form={form.id} shape={form.shape} />
+}
+
+function LetteringControls({ piece, form, shape }: { piece: string; form: string; shape: Lettering }) {
+  const fonts = useFonts()
+  const sheet = useBench((s) => s.bench?.sheet)
+  const problem = useBench((s) => s.wordProblem)
+  // what is being typed stays, whatever the server says of it
+  const [draft, setDraft] = useState<string | null>(null)
+  const gesture = useRef('')
+  if (!sheet) return null
+  const set = (change: Partial<Lettering>, g: string) => {
+    wordProblem(null)
+    void amend(piece, form, change, g, false)
+  }
+  const once = (change: Partial<Lettering>) => set(change, crypto.randomUUID())
+  return (
+    <div className="grid w-[790px] grid-cols-[230px_150px_1fr] gap-5">
+      <div>
+        <WordField
+          label="Word"
+          text={draft ?? shape.text}
+          problem={problem}
+          onFocus={() => {
+            gesture.current = crypto.randomUUID()
+          }}
+          onChange={(text) => {
+            setDraft(text)
+            set({ text }, gesture.current)
+          }}
+          onBlur={() => {
+            if (problem === null) setDraft(null)
+          }}
+        />
+        <div className="mt-3 flex gap-1" role="radiogroup" aria-label="Alignment of lines">
+          {(['left', 'centre', 'right'] as Align[]).map((align) => (
+            <button
+              key={align}
+              role="radio"
+              aria-checked={shape.align === align}
+              className={`flex-1 rounded-md border-[1.5px] py-0.5 text-[13px] capitalize ${shape.align === align ? 'border-ink bg-ink text-leaf' : 'border-edge bg-leaf hover:border-ink'}`}
+              onClick={() => once({ align })}
+            >
+              {align}
+            </button>
+          ))}
+        </div>
+      </div>
+      <div className="space-y-2">
+        <NumberField
+          label={`Size in ${sheet.unit}`}
+          value={shape.size}
+          step={1}
+          show={(v) => showLength(v, sheet.unit, sheet.ppi)}
+          read={(t) => readLength(t, sheet.unit, sheet.ppi)}
+          onChange={(size, g) => set({ size }, g)}
+          slider={{ min: 2, max: Math.max(sheet.width, sheet.height) }}
+        />
+        <NumberField
+          label="Tracking in ‰ of the em"
+          value={shape.tracking}
+          step={5}
+          show={(v) => String(Math.round(v))}
+          read={readNumber}
+          onChange={(tracking, g) => set({ tracking }, g)}
+          slider={{ min: -200, max: 500 }}
+        />
+        <NumberField
+          label="Leading, × size"
+          value={shape.leading}
+          step={0.05}
+          show={(v) => String(Number(v.toFixed(2)))}
+          read={readNumber}
+          onChange={(leading, g) => set({ leading }, g)}
+        />
+      </div>
+      <FontList fonts={fonts} chosen={shape.font} sample={shape.text} onChoose={(font) => once({ font })} />
+    </div>
+  )
+}
+
+const readNumber = (text: string) => {
+  const value = Number(text.trim().replace(',', '.') || NaN)
+  return Number.isFinite(value) ? value : null
+}
+
+interface WordFieldProps {
+  label: string
+  text: string
+  problem: string | null
+  onChange: (text: string) => void
+  onFocus?: () => void
+  onBlur?: () => void
+}
+
+function WordField({ label, text, problem, onChange, onFocus, onBlur }: WordFieldProps) {
+  return (
+    <label className="tag block">
+      {label}
+      <textarea
+        data-first
+        className="field mt-0.5 resize-none text-[20px] leading-tight font-semibold"
+        rows={2}
+        spellCheck={false}
+        aria-invalid={problem !== null}
+        value={text}
+        onFocus={(e) => {
+          e.target.select()
+          onFocus?.()
+        }}
+        onBlur={onBlur}
+        onChange={(e) => onChange(e.target.value)}
+        onKeyDown={(e) => {
+          if (e.key === 'Escape') e.currentTarget.blur()
+        }}
+      />
+      {problem && (
+        <span role="alert" className="block text-[13px] leading-snug font-medium text-rose">
+          {problem}
+        </span>
+      )}
+    </label>
+  )
+}
+
+/** Every font by its name, set in itself. */
+function FontList({ fonts, chosen, sample, onChoose }: { fonts: FontCard[]; chosen: string; sample: string; onChoose: (id: string) => void }) {
+  const word = sample.trim().split(/\s+/)[0]
+  return (
+    <div>
+      <p className="tag" id="font-list">
+        Font
+      </p>
+      <ul role="listbox" aria-labelledby="font-list" className="mt-0.5 h-[152px] overflow-y-auto rounded-md border-[1.5px] border-edge bg-leaf">
+        {fonts.map((f) => (
+          <li key={f.id} role="option" aria-selected={f.id === chosen}>
+            <button
+              className={`flex w-full items-center gap-3 px-3 py-1 text-left ${f.id === chosen ? 'bg-ink text-leaf' : 'hover:bg-ink/8'}`}
+              onClick={() => onChoose(f.id)}
+            >
+              <span className="w-[150px] shrink-0 truncate text-[22px] leading-[1.5]" style={{ fontFamily: `inky-${f.id}` }} aria-hidden>
+                {word || f.name}
+              </span>
+              <span className="min-w-0 text-[12px] leading-tight">
+                <span className="block truncate font-semibold">{f.name}</span>
+                <span className="block truncate opacity-75">{f.manner}</span>
+              </span>
+            </button>
+          </li>
+        ))}
+      </ul>
+    </div>
+  )
+}
