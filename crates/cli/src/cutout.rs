@@ -2,7 +2,7 @@
 
 use anyhow::{Context, Result, anyhow, bail};
 use clap::Args;
-use inky_core::cutout::{PhotoBox, Unwatched, find_subject};
+use inky_core::cutout::{PhotoBox, Watch, find_subject};
 use inky_core::photo::decode;
 use inky_saliency::Network;
 use std::path::PathBuf;
@@ -29,13 +29,26 @@ fn parse_box(text: &str) -> Result<PhotoBox> {
     Ok(PhotoBox { x, y, width, height })
 }
 
+/// Says on standard error what is being done, and since when.
+struct Spoken(Instant);
+
+impl Watch for Spoken {
+    fn step(&self, done: f32, what: &'static str) {
+        eprintln!("{:>5} ms  {:>3.0}%  {what}", self.0.elapsed().as_millis(), done * 100.0);
+    }
+
+    fn is_cancelled(&self) -> bool {
+        false
+    }
+}
+
 impl Cutout {
     pub fn run(self) -> Result<()> {
         let bytes = std::fs::read(&self.photo).with_context(|| format!("{} cannot be read", self.photo.display()))?;
         let photo = decode(&bytes)?;
         let network = Network::load()?;
         let began = Instant::now();
-        let subject = find_subject(&photo, self.within, &network, &Unwatched)?;
+        let subject = find_subject(&photo, self.within, &network, &Spoken(began))?;
         let milliseconds = began.elapsed().as_millis();
         std::fs::create_dir_all(&self.out).with_context(|| format!("{} cannot be made", self.out.display()))?;
         let write = |name: &str, bytes: Option<Vec<u8>>| -> Result<()> {

@@ -1,0 +1,38 @@
+//! What the tests of the whole application stand on: a database of their own, the real server, a real browser.
+
+mod browser;
+mod database;
+mod server;
+
+pub use browser::Browser;
+pub use database::Database;
+pub use server::Server;
+
+use std::path::{Path, PathBuf};
+
+/// The project's folder.
+pub fn root() -> PathBuf {
+    Path::new(env!("CARGO_MANIFEST_DIR")).join("../..")
+}
+
+/// A folder that goes when it is dropped.
+pub struct Scratch(PathBuf);
+
+impl Scratch {
+    pub fn new() -> anyhow::Result<Self> {
+        let path = std::env::temp_dir().join(format!("inky-test-{}", uuid::Uuid::new_v4().simple()));
+        std::fs::create_dir_all(&path)?;
+        Ok(Self(path))
+    }
+
+    pub fn path(&self) -> &Path {
+        &self.0
+    }
+}
+
+impl Drop for Scratch {
+    fn drop(&mut self) {
+        // what cannot be removed is left to the system's own cleaning
+        let _ = std::fs::remove_dir_all(&self.0);
+    }
+}

@@ -3,11 +3,10 @@
 //! X. Qin et al., "U²-Net: Going Deeper with Nested U-Structure for Salient Object Detection" (Pattern Recognition, 2020);
 //! model, notice and licence in `model/`.
 
-use fast_image_resize::images::Image;
-use fast_image_resize::{FilterType, PixelType, ResizeAlg, ResizeOptions, Resizer};
 use image::RgbaImage;
 use inky_core::cutout::Saliency;
 use inky_core::grid::Grid;
+use inky_core::photo::resize;
 use rten::Model;
 use rten_tensor::NdTensor;
 use rten_tensor::prelude::*;
@@ -39,7 +38,7 @@ impl Network {
 
 impl Saliency for Network {
     fn saliency(&self, picture: &RgbaImage) -> Result<Grid<f32>, String> {
-        let input = input_of(picture)?;
+        let input = input_of(picture);
         let output = self.model.run_one(input.view().into(), None).map_err(|e| e.to_string())?;
         let map: NdTensor<f32, 4> = output.try_into().map_err(|_| "unexpected output".to_owned())?;
         let data: Vec<f32> = map.iter().take(SIDE * SIDE).copied().collect();
@@ -53,17 +52,12 @@ impl Saliency for Network {
 }
 
 /// The picture stretched to the network's square, `1 x 3 x SIDE x SIDE`.
-fn input_of(picture: &RgbaImage) -> Result<NdTensor<f32, 4>, String> {
-    let source =
-        Image::from_vec_u8(picture.width(), picture.height(), picture.as_raw().clone(), PixelType::U8x4)
-            .map_err(|e| e.to_string())?;
-    let mut square = Image::new(SIDE as u32, SIDE as u32, PixelType::U8x4);
-    let options = ResizeOptions::new().resize_alg(ResizeAlg::Convolution(FilterType::Bilinear));
-    Resizer::new().resize(&source, &mut square, &options).map_err(|e| e.to_string())?;
-    let pixels = square.buffer();
+fn input_of(picture: &RgbaImage) -> NdTensor<f32, 4> {
+    let square = resize(picture, SIDE as u32, SIDE as u32);
+    let pixels = square.as_raw();
     let brightest = f32::from(pixels.chunks_exact(4).flat_map(|p| &p[..3]).copied().max().unwrap_or(1).max(1));
-    Ok(NdTensor::from_fn([1, 3, SIDE, SIDE], |[_, c, y, x]| {
+    NdTensor::from_fn([1, 3, SIDE, SIDE], |[_, c, y, x]| {
         let value = f32::from(pixels[(y * SIDE + x) * 4 + c]) / brightest;
         (value - MEAN[c]) / DEVIATION[c]
-    }))
+    })
 }

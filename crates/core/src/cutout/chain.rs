@@ -20,6 +20,11 @@ const BAND: f32 = 12.0;
 /// Pull of the matte to the mask (see `closed_form`).
 const PULL: f32 = 0.01;
 
+/// The smallest parts that belong to a subject, as shares of its largest part: whoever draws a box around a subject means its
+/// small parts too, as the basket below a balloon; without one they are more likely something else.
+const LEAST_IN_BOX: f64 = 0.004;
+const LEAST_FOUND: f64 = 0.02;
+
 /// A rectangle of whole pixels, the far ends exclusive.
 #[derive(Debug, Clone, Copy)]
 struct Frame {
@@ -45,16 +50,17 @@ pub fn find_subject(
         Some(frame) => (salient_in_box(photo, frame, network)?, frame),
         None => salient_anywhere(photo, network)?,
     };
+    let least = if within.is_some() { LEAST_IN_BOX } else { LEAST_FOUND };
     watch.go_on()?;
 
     watch.step(0.25, "Parting subject and background by colour");
     let coarse = scaled(photo, COARSE);
-    let mask = coarse_mask(&coarse, &saliency, frame, photo);
+    let mask = coarse_mask(&coarse, &saliency, frame, photo, least);
     watch.go_on()?;
 
     watch.step(0.35, "Following the edge");
     let fine = scaled(photo, FINE);
-    let mask = fine_mask(&fine, &mask);
+    let mask = fine_mask(&fine, &mask, least);
     let size = mask.count() as f64 / mask.data.len() as f64;
     if !(0.0002..0.995).contains(&size) {
         return Err(CutoutError::NothingFound);
@@ -141,6 +147,23 @@ impl Frame {
         shared / (area(self) + area(other) - shared).max(1.0)
     }
 
+    /// The widest of the four strips between a frame and what was found in it, if it takes at least a sixth of the frame.
+    fn widest_gap(self, found: Self) -> Option<Self> {
+        let (w, h) = ((self.x1 - self.x0) as f64, (self.y1 - self.y0) as f64);
+        let strips = [
+            (found.x0.saturating_sub(self.x0) as f64 / w, Self { x1: found.x0, ..self }),
+            (found.y0.saturating_sub(self.y0) as f64 / h, Self { y1: found.y0, ..self }),
+            (self.x1.saturating_sub(found.x1) as f64 / w, Self { x0: found.x1, ..self }),
+            (self.y1.saturating_sub(found.y1) as f64 / h, Self { y0: found.y1, ..self }),
+        ];
+        strips.into_iter().filter(|(gap, _)| *gap >= 1.0 / 6.0).max_by(|a, b| a.0.total_cmp(&b.0)).map(|(_, strip)| strip)
+    }
+
+    /// Whether it has the size for something to be seen in it.
+    fn worth_a_look(self) -> bool {
+        self.x1 > self.x0 + 32 && self.y1 > self.y0 + 32
+    }
+
     fn around(mask: &Grid<bool>) -> Option<Self> {
         mask.bounds().map(|(x0, y0, x1, y1)| Self { x0, y0, x1, y1 })
     }
@@ -160,8 +183,21 @@ fn salient_in(photo: &RgbaImage, cut: Frame, network: &dyn Saliency) -> Result<G
     }))
 }
 
+/// Looks at the box with some room around it. A box is drawn so that the subject touches its sides (the tightness prior of
+/// Lempitsky et al., "Image Segmentation with a Bounding Box Prior", ICCV 2009): where what stands out ends well before a
+/// side, as a balloon outshines the basket below it, the strip that is left over is looked at once more by itself.
 fn salient_in_box(photo: &RgbaImage, frame: Frame, network: &dyn Saliency) -> Result<Grid<f32>, CutoutError> {
-    salient_in(photo, frame.padded(0.12, photo), network)
+    let map = salient_in(photo, frame.padded(0.12, photo), network)?;
+    let scale = map.width as f64 / f64::from(photo.width());
+    let inner = frame.scaled(scale);
+    let inside = Grid::from_fn(map.width, map.height, |x, y| inner.holds(x, y) && map.at(x, y) > 0.5);
+    let Some(found) = Frame::around(&inside).map(|f| f.scaled(1.0 / scale)) else { return Ok(map) };
+    let Some(strip) = frame.widest_gap(found).filter(|strip| strip.worth_a_look()) else { return Ok(map) };
+    let closer = salient_in(photo, strip.padded(0.08, photo), network)?;
+    let strip = strip.scaled(scale);
+    Ok(Grid::from_fn(map.width, map.height, |x, y| {
+        if strip.holds(x, y) { map.at(x, y).max(closer.at(x, y)) } else { map.at(x, y) }
+    }))
 }
 
 /// Looks at the whole photo, then closer at what stood out.
@@ -169,7 +205,7 @@ fn salient_anywhere(photo: &RgbaImage, network: &dyn Saliency) -> Result<(Grid<f
     let whole = Frame { x0: 0, y0: 0, x1: photo.width() as usize, y1: photo.height() as usize };
     let map = salient_in(photo, whole, network)?;
     let scale = map.width as f64 / f64::from(photo.width());
-    let mask = tidied(&map.map(|s| s > 0.5), None);
+    let mask = tidied(&map.map(|s| s > 0.5), LEAST_FOUND);
     let Some(found) = Frame::around(&mask) else { return Err(CutoutError::NothingFound) };
     let full = found.scaled(1.0 / scale);
     let share = (full.x1 - full.x0) as f64 * (full.y1 - full.y0) as f64 / (whole.x1 * whole.y1) as f64;
@@ -182,7 +218,7 @@ fn salient_anywhere(photo: &RgbaImage, network: &dyn Saliency) -> Result<(Grid<f
 
 /// The mask at the coarse size. Saliency weighs more where it agrees with the box; where the outcome does not fit the box
 /// at all, colours alone get a try too.
-fn coarse_mask(coarse: &Grid<Rgb>, saliency: &Grid<f32>, frame: Frame, photo: &RgbaImage) -> Grid<bool> {
+fn coarse_mask(coarse: &Grid<Rgb>, saliency: &Grid<f32>, frame: Frame, photo: &RgbaImage, least: f64) -> Grid<bool> {
     let scale = coarse.width as f64 / f64::from(photo.width());
     let frame = frame.scaled(scale);
     let fit = |mask: &Grid<bool>| Frame::around(mask).map_or(0.0, |f| f.iou(frame));
@@ -198,16 +234,16 @@ fn coarse_mask(coarse: &Grid<Rgb>, saliency: &Grid<f32>, frame: Frame, photo: &R
     });
     let weight = if fit(&inside.map(|s| s > 0.5)) >= 0.6 { 2.0 } else { 0.5 };
     let labels = label(&|x, y| inside.at(x, y) >= 0.5);
-    let hinted = tidied(&grabcut(coarse, &labels, 5, Some((&inside, weight))), None);
+    let hinted = tidied(&grabcut(coarse, &labels, 5, Some((&inside, weight))), least);
     if fit(&hinted) >= 0.4 {
         return hinted;
     }
-    let plain = tidied(&grabcut(coarse, &label(&|_, _| true), 5, None), None);
+    let plain = tidied(&grabcut(coarse, &label(&|_, _| true), 5, None), least);
     if fit(&plain) > fit(&hinted) { plain } else { hinted }
 }
 
 /// The mask at the fine size: colours again, in a band along the coarse edge.
-fn fine_mask(fine: &Grid<Rgb>, coarse: &Grid<bool>) -> Grid<bool> {
+fn fine_mask(fine: &Grid<Rgb>, coarse: &Grid<bool>, least: f64) -> Grid<bool> {
     let (w, h) = (fine.width, fine.height);
     let enlarged = coarse.to_f32().resized(w, h).map(|v| v > 0.5);
     let band = trimap(&enlarged, BAND / 2.0);
@@ -217,7 +253,7 @@ fn fine_mask(fine: &Grid<Rgb>, coarse: &Grid<bool>) -> Grid<bool> {
         (_, true) => Label::MaybeSubject,
         (_, false) => Label::MaybeBackground,
     });
-    tidied(&grabcut(fine, &labels, 2, None), None)
+    tidied(&grabcut(fine, &labels, 2, None), least)
 }
 
 fn full_matte(

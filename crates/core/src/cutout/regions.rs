@@ -36,16 +36,11 @@ pub(crate) fn grown(mask: &Grid<bool>, radius: f32) -> Grid<bool> {
     distance_to(mask).map(|d| d <= radius)
 }
 
-/// Drops regions under a twentieth of the largest unless `keep` touches them, and fills pin holes.
-pub(crate) fn tidied(mask: &Grid<bool>, keep: Option<&Grid<bool>>) -> Grid<bool> {
+/// Drops regions under `least` of the largest, and fills pin holes.
+pub(crate) fn tidied(mask: &Grid<bool>, least: f64) -> Grid<bool> {
     let (labels, sizes) = regions(mask, Connectivity::Eight);
     let largest = sizes.iter().copied().max().unwrap_or(0);
-    let mut wanted: Vec<bool> = sizes.iter().map(|s| *s > 0 && s * 20 >= largest).collect();
-    if let Some(keep) = keep {
-        for (&l, _) in labels.data.iter().zip(&keep.data).filter(|(l, k)| **k && **l > 0) {
-            wanted[l as usize] = true;
-        }
-    }
+    let wanted: Vec<bool> = sizes.iter().map(|s| *s > 0 && *s as f64 >= least * largest as f64).collect();
     let kept = labels.map(|l| l > 0 && wanted[l as usize]);
     let (holes, sizes) = regions(&kept.map(|v| !v), Connectivity::Four);
     let pin = mask.data.len() / 10_000;
@@ -61,13 +56,13 @@ mod tests {
         let mut mask = Grid::from_fn(200, 200, |x, y| (20..120).contains(&x) && (20..120).contains(&y));
         mask.data[60 * 200 + 60] = false;
         mask.data[180 * 200 + 180] = true;
-        mask.data[190 * 200 + 20] = true;
-        let mut keep = Grid::filled(200, 200, false);
-        keep.data[190 * 200 + 20] = true;
-        let tidy = tidied(&mask, Some(&keep));
-        assert!(tidy.at(60, 60) && !tidy.at(180, 180) && tidy.at(20, 190));
+        let tidy = tidied(&mask, 0.05);
+        assert!(tidy.at(60, 60) && !tidy.at(180, 180));
+        assert!(tidied(&mask, 0.0001).at(180, 180));
         assert_eq!(depth(&tidy).at(20, 20), 1.0);
-        assert_eq!(grown(&keep, 3.0).count(), 29);
-        assert_eq!(tidy.bounds(), Some((20, 20, 120, 191)));
+        assert_eq!(tidy.bounds(), Some((20, 20, 120, 120)));
+        let mut dot = Grid::filled(200, 200, false);
+        dot.data[190 * 200 + 20] = true;
+        assert_eq!(grown(&dot, 3.0).count(), 29);
     }
 }

@@ -1,7 +1,8 @@
 //! Photos at smaller sizes.
 
-use fast_image_resize::images::Image;
-use fast_image_resize::{FilterType, PixelType, ResizeAlg, ResizeOptions, Resizer};
+use fast_image_resize::images::{TypedImage, TypedImageRef};
+use fast_image_resize::pixels::U8x4;
+use fast_image_resize::{FilterType, ResizeAlg, ResizeOptions, Resizer};
 use image::RgbaImage;
 
 /// The picture at another size, filtered so that fine grain does not turn into moiré.
@@ -12,15 +13,17 @@ pub fn resize(image: &RgbaImage, width: u32, height: u32) -> RgbaImage {
     if image.dimensions() == (width, height) {
         return image.clone();
     }
-    let mut out = Image::new(width, height, PixelType::U8x4);
-    let options = ResizeOptions::new().resize_alg(ResizeAlg::Convolution(FilterType::CatmullRom));
-    let source = Image::from_vec_u8(image.width(), image.height(), image.as_raw().clone(), PixelType::U8x4);
-    let resized = source.ok().and_then(|s| Resizer::new().resize(&s, &mut out, &options).ok()).is_some();
-    match RgbaImage::from_raw(width, height, out.into_vec()) {
-        Some(image) if resized => image,
-        // the buffers above have the sizes that both calls ask for
-        _ => image::imageops::resize(image, width, height, image::imageops::FilterType::Triangle),
-    }
+    // typed pixels: the untyped images would have the code for every pixel type compiled into this crate
+    let resized = (|| {
+        let source = TypedImageRef::<U8x4>::from_buffer(image.width(), image.height(), image.as_raw()).ok()?;
+        let mut out = RgbaImage::new(width, height);
+        let mut target = TypedImage::<U8x4>::from_buffer(width, height, &mut out).ok()?;
+        let options = ResizeOptions::new().resize_alg(ResizeAlg::Convolution(FilterType::CatmullRom));
+        Resizer::new().resize_typed(&source, &mut target, &options).ok()?;
+        Some(out)
+    })();
+    // the buffers have the sizes that are asked for, so that this is always there
+    resized.unwrap_or_else(|| RgbaImage::new(width, height))
 }
 
 /// The long sides, in pixels and falling, at which a photo of `width` x `height` is kept ready for the screen:

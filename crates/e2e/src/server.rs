@@ -1,0 +1,123 @@
+//! The real program, serving the built interface.
+
+use crate::{Database, root};
+use anyhow::{Context, Result, anyhow, ensure};
+use reqwest::{Method, StatusCode};
+use serde_json::{Value, json};
+use std::io::{BufRead, BufReader};
+use std::path::PathBuf;
+use std::process::{Child, Command, Stdio};
+use std::time::Duration;
+
+pub struct Server {
+    child: Child,
+    pub address: String,
+    client: reqwest::Client,
+}
+
+/// The `inky` program that stands beside the test programs.
+pub fn program() -> Result<PathBuf> {
+    let path = std::env::current_exe()?.ancestors().nth(2).context("no target folder")?.join("inky");
+    ensure!(path.exists(), "{} is missing: run cargo build --workspace --all-targets first", path.display());
+    Ok(path)
+}
+
+impl Server {
+    /// Starts a server on a free port; with `demo` it loads the demo sheets first.
+    pub fn start(database: &Database, demo: bool) -> Result<Self> {
+        Self::start_at(database, demo, 0)
+    }
+
+    pub fn start_at(database: &Database, demo: bool, port: u16) -> Result<Self> {
+        let mut command = Command::new(program()?);
+        command.args(["serve", "--port", &port.to_string(), "--web"]).arg(root().join("web/dist"));
+        if demo {
+            command.arg("--demo").arg(root().join("demo"));
+        }
+        let mut child = command.env("INKY_DATABASE", &database.url).stdin(Stdio::null()).stdout(Stdio::piped()).spawn()?;
+        let mut lines = BufReader::new(child.stdout.take().context("no output")?).lines();
+        let address = loop {
+            let line = lines.next().context("the server ended before it was ready")??;
+            if let Some((_, address)) = line.split_once(" is at ") {
+                break address.to_owned();
+            }
+        };
+        // its output is drained, so that it never waits for a reader
+        std::thread::spawn(move || lines.for_each(drop));
+        Ok(Self { child, address, client: reqwest::Client::new() })
+    }
+
+    pub fn port(&self) -> Result<u16> {
+        Ok(self.address.rsplit(':').next().unwrap_or_default().parse()?)
+    }
+
+    /// Ends the server without warning.
+    pub fn kill(&mut self) -> Result<()> {
+        self.child.kill()?;
+        self.child.wait()?;
+        Ok(())
+    }
+
+    /// Status and JSON body of a request.
+    pub async fn call(&self, method: Method, path: &str, body: Option<Value>) -> Result<(StatusCode, Value)> {
+        let mut request = self.client.request(method, format!("{}/api{path}", self.address));
+        if let Some(body) = body {
+            request = request.json(&body);
+        }
+        let response = request.send().await?;
+        let status = response.status();
+        let text = response.text().await?;
+        Ok((status, serde_json::from_str(&text).unwrap_or(Value::Null)))
+    }
+
+    pub async fn get(&self, path: &str) -> Result<Value> {
+        let (status, body) = self.call(Method::GET, path, None).await?;
+        ensure!(status.is_success(), "GET {path}: {status} {body}");
+        Ok(body)
+    }
+
+    pub async fn post(&self, path: &str, body: Value) -> Result<Value> {
+        let (status, body) = self.call(Method::POST, path, Some(body)).await?;
+        ensure!(status.is_success(), "POST {path}: {status} {body}");
+        Ok(body)
+    }
+
+    pub async fn bytes(&self, path: &str) -> Result<(StatusCode, reqwest::header::HeaderMap, Vec<u8>)> {
+        let response = self.client.get(format!("{}{path}", self.address)).send().await?;
+        let (status, headers) = (response.status(), response.headers().clone());
+        Ok((status, headers, response.bytes().await?.to_vec()))
+    }
+
+    /// Sends a file as a photo.
+    pub async fn upload(&self, name: &str, bytes: Vec<u8>) -> Result<(StatusCode, Value)> {
+        let request = self.client.post(format!("{}/api/photos?name={name}", self.address)).body(bytes);
+        let response = request.send().await?;
+        let status = response.status();
+        Ok((status, response.json().await?))
+    }
+
+    /// Waits for a job to end; its card.
+    pub async fn finished(&self, job: &Value) -> Result<Value> {
+        let id = job["id"].as_str().ok_or_else(|| anyhow!("no job in {job}"))?;
+        loop {
+            let card = self.get(&format!("/jobs/{id}")).await?;
+            if !["waiting", "running"].contains(&card["state"].as_str().unwrap_or_default()) {
+                return Ok(card);
+            }
+            tokio::time::sleep(Duration::from_millis(50)).await;
+        }
+    }
+
+    /// A new A3 sheet; its identifier.
+    pub async fn new_sheet(&self, name: &str) -> Result<String> {
+        let body = json!({ "name": name, "width": 420.0, "height": 297.0, "unit": "mm", "ppi": 100.0 });
+        let made = self.post("/sheets", body).await?;
+        Ok(made["id"].as_str().unwrap_or_default().to_owned())
+    }
+}
+
+impl Drop for Server {
+    fn drop(&mut self) {
+        let _ = self.kill();
+    }
+}
