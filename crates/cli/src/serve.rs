@@ -62,7 +62,8 @@ impl Demo {
 }
 
 async fn demo(app: &Arc<App>, folder: &Path) -> Result<()> {
-    let loaded = load_demo(app, folder, |name| println!("Loading the demo: {name} (its subjects are found now) …")).await?;
+    let loaded =
+        load_demo(app, folder, |name| println!("Loading the demo: {name} (its subjects are found now) …")).await?;
     if loaded > 0 {
         println!("Demo loaded: {loaded} sheets.");
     }

@@ -61,9 +61,8 @@ impl Grid<f32> {
             let (sx, sy) = (self.width as f32 / width as f32, self.height as f32 / height as f32);
             return Grid::from_fn(width, height, |x, y| self.sample((x as f32 + 0.5) * sx, (y as f32 + 0.5) * sy));
         }
-        let rows: Vec<f32> = (0..self.height)
-            .flat_map(|y| mean_line(&self.data[y * self.width..(y + 1) * self.width], width))
-            .collect();
+        let rows: Vec<f32> =
+            (0..self.height).flat_map(|y| mean_line(&self.data[y * self.width..(y + 1) * self.width], width)).collect();
         let mut out = Grid::filled(width, height, 0.0);
         let mut column = vec![0.0; self.height];
         for x in 0..width {

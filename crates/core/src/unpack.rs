@@ -96,8 +96,8 @@ fn picture(bytes: &[u8], name: &str) -> Result<RgbaImage, UnpackError> {
 fn bytes_of(content: &Content, beside: &dyn Fn(&str) -> Result<Vec<u8>, String>) -> Result<Vec<u8>, UnpackError> {
     match content {
         Content::File(name) => beside(name).map_err(|e| UnpackError::Beside(name.clone(), e)),
-        Content::Data(text) => STANDARD
-            .decode(text)
-            .map_err(|_| SheetFileError::Unreadable("a photo in it is not whole".into()).into()),
+        Content::Data(text) => {
+            STANDARD.decode(text).map_err(|_| SheetFileError::Unreadable("a photo in it is not whole".into()).into())
+        }
     }
 }

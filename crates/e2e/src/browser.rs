@@ -43,14 +43,27 @@ impl Browser {
         let mut wanted = DesiredCapabilities::chrome();
         wanted.set_binary("/usr/bin/chromium")?;
         for flag in [
-            "--headless=new", "--no-sandbox", "--disable-gpu", "--disable-dev-shm-usage", "--disable-background-networking",
-            "--disable-component-update", "--disable-sync", "--disable-quic", "--no-first-run", "--no-default-browser-check",
-            "--window-size=1280,800", "--force-device-scale-factor=1", "--lang=en-US",
+            "--headless=new",
+            "--no-sandbox",
+            "--disable-gpu",
+            "--disable-dev-shm-usage",
+            "--disable-background-networking",
+            "--disable-component-update",
+            "--disable-sync",
+            "--disable-quic",
+            "--no-first-run",
+            "--no-default-browser-check",
+            "--window-size=1280,800",
+            "--force-device-scale-factor=1",
+            "--lang=en-US",
         ] {
             wanted.add_arg(flag)?;
         }
         wanted.add_arg(&format!("--user-data-dir={}", folder.path().join("profile").display()))?;
-        wanted.add_experimental_option("prefs", json!({ "download.default_directory": folder.path().join("downloads") }))?;
+        wanted.add_experimental_option(
+            "prefs",
+            json!({ "download.default_directory": folder.path().join("downloads") }),
+        )?;
         let page = WebDriver::new(format!("http://127.0.0.1:{port}"), wanted).await?;
         let size = json!({ "width": 1280, "height": 800, "deviceScaleFactor": 1, "mobile": false });
         let browser = Self { page, driver, folder };
@@ -87,10 +100,13 @@ impl Browser {
         .await
     }
 
-    /// A button (or radio, or link) by its accessible name or text.
+    /// A button (or radio, or link) by its accessible name, or by the part of it before a colon.
     pub async fn button(&self, name: &str) -> Result<WebElement> {
-        let own = format!("(@aria-label='{name}' or normalize-space(.)='{name}' or starts-with(normalize-space(.), '{name}'))");
-        self.at(&format!("//*[(self::button or self::a or @role='button') and {own}]")).await
+        let text = "normalize-space(.)";
+        let own = format!(
+            "@aria-label='{name}' or {text}='{name}' or {text}='{name} Esc' or starts-with(@aria-label, '{name}:')"
+        );
+        self.at(&format!("//*[(self::button or self::a or @role='button' or @role='radio') and ({own})]")).await
     }
 
     /// Clicks a button once it can be clicked.
@@ -139,8 +155,8 @@ impl Browser {
     }
 
     /// Presses keys on whatever has the focus.
-    pub async fn keys(&self, keys: impl AsRef<str>) -> Result<()> {
-        self.page.action_chain().send_keys(keys.as_ref()).perform().await?;
+    pub async fn keys(&self, keys: impl Into<TypingData>) -> Result<()> {
+        self.page.action_chain().send_keys(keys).perform().await?;
         Ok(())
     }
 

@@ -22,7 +22,10 @@ impl Database {
     /// Ends the server as a power cut would.
     pub fn kill(&self) -> Result<()> {
         let pid = std::fs::read_to_string(self.folder.path().join("run/pid"))?;
-        ensure!(Command::new("kill").args(["-KILL", pid.trim()]).status()?.success(), "the database could not be killed");
+        ensure!(
+            Command::new("kill").args(["-KILL", pid.trim()]).status()?.success(),
+            "the database could not be killed"
+        );
         Ok(())
     }
 

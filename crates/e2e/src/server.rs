@@ -34,7 +34,8 @@ impl Server {
         if demo {
             command.arg("--demo").arg(root().join("demo"));
         }
-        let mut child = command.env("INKY_DATABASE", &database.url).stdin(Stdio::null()).stdout(Stdio::piped()).spawn()?;
+        let mut child =
+            command.env("INKY_DATABASE", &database.url).stdin(Stdio::null()).stdout(Stdio::piped()).spawn()?;
         let mut lines = BufReader::new(child.stdout.take().context("no output")?).lines();
         let address = loop {
             let line = lines.next().context("the server ended before it was ready")??;

@@ -6,9 +6,9 @@ mod raster;
 mod source;
 mod svg;
 
+pub use ::png::Compression;
 pub use jpeg::jpeg;
 pub use png_file::{encode_rgba, png};
-pub use ::png::Compression;
 pub use raster::{Plan, raster};
 pub use source::{Originals, RenderError};
 pub use svg::{DeliveredSvg, svg};

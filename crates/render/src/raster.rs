@@ -32,9 +32,8 @@ impl Plan {
         let view = View { library, pictures: &prepared, density: ppi / MM_PER_INCH, with_overhangs: false };
         let scene = complete(scene(sheet, &view), &prepared)?;
         let (width, height) = sheet.pixel_size(ppi);
-        let tree = parse(&scene.to_svg(&sheet.name), |name| {
-            prepared.get(name).map(|(_, bytes)| ImageKind::PNG(bytes))
-        })?;
+        let tree =
+            parse(&scene.to_svg(&sheet.name), |name| prepared.get(name).map(|(_, bytes)| ImageKind::PNG(bytes)))?;
         Ok(Self { tree, width, height, ppi })
     }
 }
@@ -75,8 +74,8 @@ pub fn raster(
         watch.go_on()?;
         watch.step(0.2 + 0.75 * top as f32 / plan.height as f32, "Drawing the sheet");
         let here = rows.min(plan.height - top);
-        let mut pixmap = Pixmap::new(plan.width, here)
-            .ok_or_else(|| RenderError::Encoding("the picture has no size".into()))?;
+        let mut pixmap =
+            Pixmap::new(plan.width, here).ok_or_else(|| RenderError::Encoding("the picture has no size".into()))?;
         let place = Transform::from_scale(sx, sy).post_translate(0.0, -(top as f32));
         resvg::render(&plan.tree, place, &mut pixmap.as_mut());
         let mut rgb = Vec::with_capacity(plan.width as usize * here as usize * 3);

@@ -31,7 +31,9 @@ struct Embedded<'a>(&'a Prepared<'a>);
 
 impl Embedded<'_> {
     fn data(&self, name: &str) -> String {
-        let Some((kind, bytes)) = self.0.get(name) else { return String::new() };
+        let Some((kind, bytes)) = self.0.get(name) else {
+            return String::new();
+        };
         format!("data:{kind};base64,{}", STANDARD.encode(bytes.as_slice()))
     }
 }

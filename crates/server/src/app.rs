@@ -111,7 +111,9 @@ impl App {
         if known.is_some() {
             return Ok(known);
         }
-        let Some(matte) = self.full_matte(id).await? else { return Ok(None) };
+        let Some(matte) = self.full_matte(id).await? else {
+            return Ok(None);
+        };
         let matte = Arc::new(WorkingMatte::new(&matte));
         let mut mattes = self.mattes.lock().unwrap_or_else(PoisonError::into_inner);
         if mattes.len() >= CACHED {

@@ -71,7 +71,9 @@ impl App {
         let unpacked = unpacking.await.map_err(PictureError::from)??;
         let mut sheet = unpacked.sheet;
         for (old, photo) in unpacked.photos {
-            let Some(mut facts) = sheet.photos.remove(&old) else { continue };
+            let Some(mut facts) = sheet.photos.remove(&old) else {
+                continue;
+            };
             let (id, _) = self.take_photo(&format!("{}.photo", facts.name), photo.bytes).await?;
             if let Some(found) = facts.subject.as_ref().and_then(|s| unpacked.subjects.get(s)) {
                 facts.subject = Some(self.take_subject(found).await?);

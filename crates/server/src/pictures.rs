@@ -123,7 +123,9 @@ impl App {
             (matte, encode_rgba(&subject.cutout, png_speed()).ok(), made)
         })
         .await?;
-        let (Some(matte), Some(cutout)) = (matte, cutout) else { return Err(PhotoError::Damaged.into()) };
+        let (Some(matte), Some(cutout)) = (matte, cutout) else {
+            return Err(PhotoError::Damaged.into());
+        };
         let id = self.store.put_subject(&matte, &cutout).await?;
         for (side, kind, bytes) in made {
             self.store.put_level(&id.0, side, kind, &bytes).await?;
@@ -133,12 +135,16 @@ impl App {
 
     /// A photo as it came, decoded.
     pub(crate) async fn full_photo(&self, id: &PhotoId) -> Result<Option<RgbaImage>, PictureError> {
-        let Some(bytes) = self.store.blob(&id.0).await? else { return Ok(None) };
+        let Some(bytes) = self.store.blob(&id.0).await? else {
+            return Ok(None);
+        };
         Ok(Some(tokio::task::spawn_blocking(move || decode(&bytes)).await??))
     }
 
     pub(crate) async fn full_matte(&self, id: &SubjectId) -> Result<Option<GrayImage>, PictureError> {
-        let Some(bytes) = self.store.blob(&id.0).await? else { return Ok(None) };
+        let Some(bytes) = self.store.blob(&id.0).await? else {
+            return Ok(None);
+        };
         let image = tokio::task::spawn_blocking(move || decode(&bytes)).await??;
         Ok(Some(DynamicImage::ImageRgba8(image).into_luma8()))
     }
@@ -150,9 +156,15 @@ impl App {
             if let Some(picture) = self.full_photo(id).await? {
                 originals.photos.insert(id.clone(), Arc::new(picture));
             }
-            let Some(subject) = &photo.subject else { continue };
-            let Some(hash) = self.store.cutout_of(subject).await? else { continue };
-            let Some(bytes) = self.store.blob(&hash).await? else { continue };
+            let Some(subject) = &photo.subject else {
+                continue;
+            };
+            let Some(hash) = self.store.cutout_of(subject).await? else {
+                continue;
+            };
+            let Some(bytes) = self.store.blob(&hash).await? else {
+                continue;
+            };
             let picture = tokio::task::spawn_blocking(move || decode(&bytes)).await??;
             originals.cutouts.insert(subject.clone(), Arc::new(picture));
         }

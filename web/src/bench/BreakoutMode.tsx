@@ -1,7 +1,10 @@
 import type { Edit } from '../types/Edit'
+import type { Layer } from '../types/Layer'
 import type { OverhangView } from '../types/OverhangView'
+import type { Sheet } from '../types/Sheet'
 import { attempt, edit, forget } from './edits'
 import { ModeBar } from './ModeBar'
+import { cutoutOf } from './pictures'
 import { bench, layerOf, useBench, type Mode } from './store'
 
 type BreakoutState = Extract<Mode, { kind: 'breakout' }>
@@ -33,6 +36,28 @@ const percent = (share: number) => `${(share * 100).toFixed(share < 0.01 ? 1 : 0
 const label = (o: OverhangView) =>
   `${o.let_out_by.length > 0 ? 'Keep in' : 'Let out'}: the part ${o.place}, ${percent(o.share)} of the photo`
 
+/** The whole subject, faintly: what could be let out is seen before it is. */
+export function FaintSubject({ layer, sheet, piece }: { layer: Layer; sheet: Sheet; piece: string }) {
+  const kind = sheet.pieces.find((p) => p.id === piece)?.kind
+  if (kind?.kind !== 'window') return null
+  return kind.fills.map((fill) => {
+    const view = layer.photos.find((p) => p.fill === fill.id)
+    const subject = fill.paint.kind === 'photo' ? sheet.photos[fill.paint.photo]?.subject : undefined
+    if (!view || !subject) return null
+    return (
+      <image
+        key={fill.id}
+        href={cutoutOf(view.href, subject)}
+        width={view.width}
+        height={view.height}
+        transform={view.transform}
+        opacity={0.55}
+        preserveAspectRatio="none"
+      />
+    )
+  })
+}
+
 /** The overhangs, washed with ink while they stay in; what a click would change shows under the pointer. */
 export function OverhangWashes({ mode }: { mode: BreakoutState }) {
   const overhangs = useBench((s) => layerOf(s, mode.piece)?.overhangs)
@@ -54,7 +79,7 @@ export function OverhangWashes({ mode }: { mode: BreakoutState }) {
             vectorEffect="non-scaling-stroke"
             strokeWidth={2}
             className={`cursor-pointer outline-none transition-[fill,fill-opacity] duration-100 hover:fill-sea hover:stroke-sea focus-visible:stroke-sea focus-visible:[stroke-width:4] ${
-              out ? 'fill-transparent stroke-rose hover:[fill-opacity:0.45]' : 'fill-ink stroke-ink [fill-opacity:0.5] hover:[fill-opacity:0.6]'
+              out ? 'fill-transparent stroke-rose hover:[fill-opacity:0.45]' : 'fill-ink stroke-ink [fill-opacity:0.42] hover:[fill-opacity:0.55]'
             }`}
             onPointerDown={(e) => e.stopPropagation()}
             onClick={() => toggle(o)}

@@ -3,7 +3,7 @@ import { startDrag } from './drag'
 import { fitted, toSheet, topmost, zoomed } from './geometry'
 import { GripHandles } from './GripHandles'
 import { LayerView } from './LayerView'
-import { OverhangWashes } from './BreakoutMode'
+import { FaintSubject, OverhangWashes } from './BreakoutMode'
 import { SubjectOverlay, startBox } from './SubjectMode'
 import { bringIn, photosOf } from './photos'
 import { inverse, matrix, STILL, then, type Point } from './similarity'
@@ -146,6 +146,7 @@ export function SheetView() {
                 ))}
               </g>
             )}
+            {mode?.kind === 'breakout' && layer.piece === mode.piece && <FaintSubject layer={layer} sheet={sheet} piece={mode.piece} />}
             <LayerView
               markup={layer.markup}
               drag={drag?.piece === layer.piece ? drag : null}

@@ -52,7 +52,9 @@ export function Stack() {
                 onDoubleClick={() => setNaming(p.id)}
               >
                 {layer ? (
-                  <Thumb layer={layer} name={`stack${at}`} className="mx-auto h-11 w-full" />
+                  <span className="block rounded-[4px] p-0.5" style={{ background: sheet.background }}>
+                    <Thumb layer={layer} name={`stack${at}`} className="mx-auto h-11 w-full" />
+                  </span>
                 ) : (
                   <span className="flex h-11 items-center justify-center text-[12px] text-ink-soft italic">hidden</span>
                 )}

@@ -3,6 +3,7 @@ import { edit } from './edits'
 import { fitted } from './geometry'
 import { begin, cancel, isOpen, stopFollowing, useFollowed, useJob } from './jobs'
 import { ModeBar } from './ModeBar'
+import { cutoutOf } from './pictures'
 import { bench, layerOf, useBench, type Mode } from './store'
 import type { Point } from './similarity'
 
@@ -97,7 +98,7 @@ export function SubjectOverlay({ mode }: { mode: Subject }) {
         {mode.found && (
           <>
             <rect {...frame} fill="var(--color-paper)" fillOpacity={0.82} />
-            <image data-testid="found" href={view.href.replace(/photos\/[0-9a-f]+/, `subjects/${mode.found}`)} {...frame} preserveAspectRatio="none" />
+            <image data-testid="found" href={cutoutOf(view.href, mode.found)} {...frame} preserveAspectRatio="none" />
           </>
         )}
         {mode.box && (

@@ -42,14 +42,13 @@ export function fitted(rect: readonly [number, number, number, number], port: { 
   const [l, t, r, b] = rect
   // the stack and the grip need room at the sides
   const room = { left: 112, right: 48, top: 28, bottom: 52 }
-  const zoom = Math.max(
-    0.02,
-    Math.min((port.width - room.left - room.right) / (r - l), (port.height - room.top - room.bottom) / (b - t)),
-  )
+  const most = Math.min((port.width - room.left - room.right) / (r - l), (port.height - room.top - room.bottom) / (b - t))
+  // whole pixels, so that the sheet's own edges are crisp
+  const zoom = Math.max(16, Math.floor((r - l) * most)) / (r - l)
   return {
     zoom,
-    x: room.left + (port.width - room.left - room.right - (r - l) * zoom) / 2 - l * zoom,
-    y: room.top + (port.height - room.top - room.bottom - (b - t) * zoom) / 2 - t * zoom,
+    x: Math.round(room.left + (port.width - room.left - room.right - (r - l) * zoom) / 2 - l * zoom),
+    y: Math.round(room.top + (port.height - room.top - room.bottom - (b - t) * zoom) / 2 - t * zoom),
   }
 }
 

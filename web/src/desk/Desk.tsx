@@ -59,7 +59,7 @@ export function Desk() {
 
   return (
     <div className="h-full overflow-y-auto">
-      <header className="mx-auto flex max-w-[1180px] items-end gap-4 px-8 pt-9 pb-6">
+      <header className="mx-auto flex max-w-[1180px] items-end gap-4 px-8 pt-10 pb-10">
         <h1 className="flex items-center gap-3 font-serif text-[34px] leading-none font-semibold tracking-tight">
           <Mark className="h-9 w-9" />
           Inky Window

@@ -93,7 +93,7 @@ function NewSheetForm({ onClose }: { onClose: () => void }) {
       <div className="mt-5 grid grid-cols-[1fr_190px] gap-7">
         <div className="space-y-4">
           <Field>
-            <Label className="tag">Name</Label>
+            <Label className="tag block">Name</Label>
             <input className="field" value={name} placeholder="Untitled sheet" autoFocus onChange={(e) => setName(e.target.value)} />
           </Field>
           <div>
@@ -108,7 +108,7 @@ function NewSheetForm({ onClose }: { onClose: () => void }) {
           </div>
           <div className="grid grid-cols-[1fr_auto_1fr_84px] items-end gap-2">
             <Field>
-              <Label className="tag">Width</Label>
+              <Label className="tag block">Width</Label>
               <input className="field tabular-nums" inputMode="decimal" value={width} onChange={(e) => setWidth(e.target.value)} />
             </Field>
             <button
@@ -124,11 +124,11 @@ function NewSheetForm({ onClose }: { onClose: () => void }) {
               ⇄
             </button>
             <Field>
-              <Label className="tag">Height</Label>
+              <Label className="tag block">Height</Label>
               <input className="field tabular-nums" inputMode="decimal" value={height} onChange={(e) => setHeight(e.target.value)} />
             </Field>
             <Field>
-              <Label className="tag">Unit</Label>
+              <Label className="tag block">Unit</Label>
               <select className="field" value={unit} onChange={(e) => changeUnit(e.target.value as Unit)}>
                 {UNITS.map((u) => (
                   <option key={u}>{u}</option>
@@ -137,7 +137,7 @@ function NewSheetForm({ onClose }: { onClose: () => void }) {
             </Field>
           </div>
           <Field>
-            <Label className="tag">Resolution in ppi</Label>
+            <Label className="tag block">Resolution in ppi</Label>
             <input className="field w-28! tabular-nums" inputMode="decimal" value={ppi} onChange={(e) => setPpi(e.target.value)} />
           </Field>
         </div>

@@ -32,18 +32,16 @@ export function SheetTile({ card, onCopy, onRemove }: { card: SheetCard; onCopy:
           draggable={false}
         />
       </a>
-      <div className="mt-3 flex items-start gap-2" style={{ width: Math.max(200, size.width) }}>
-        <div className="min-w-0 grow">
-          <h2 className="truncate leading-tight font-semibold">{card.name}</h2>
-          <p className="text-[13px] text-ink-soft">
-            {length(card.width)} × {length(card.height)} {card.unit}, {card.ppi} ppi
-          </p>
-        </div>
-        <div className="flex opacity-0 transition-opacity group-focus-within:opacity-100 group-hover:opacity-100">
-          <button className="plain text-[13px]" aria-label={`Copy “${card.name}”`} onClick={onCopy}>
+      <div className="mt-3" style={{ width: Math.max(200, size.width) }}>
+        <h2 className="truncate leading-tight font-semibold">{card.name}</h2>
+        <p className="text-[13px] text-ink-soft">
+          {length(card.width)} × {length(card.height)} {card.unit}, {card.ppi} ppi
+        </p>
+        <div className="mt-1 -ml-2.5 flex opacity-0 transition-opacity group-focus-within:opacity-100 group-hover:opacity-100">
+          <button className="plain py-0.5 text-[13px]" aria-label={`Copy “${card.name}”`} onClick={onCopy}>
             Copy
           </button>
-          <button className="plain text-[13px]" aria-label={`Remove “${card.name}”`} onClick={onRemove}>
+          <button className="plain py-0.5 text-[13px]" aria-label={`Remove “${card.name}”`} onClick={onRemove}>
             Remove
           </button>
         </div>

@@ -121,13 +121,12 @@ fn part_labels(out: &Grid<f32>, alpha: &Grid<f32>) -> Grid<u32> {
     let mut count = 0;
     for (i, &size) in sizes.iter().enumerate().skip(1).filter(|(_, s)| **s >= smallest) {
         let mask = connected.map(|l| l as usize == i);
-        let Some((x0, y0, x1, y1)) = mask.bounds() else { continue };
-        let cut = Grid::from_fn(x1 - x0, y1 - y0, |x, y| mask.at(x + x0, y + y0));
-        let (inner, n) = if size as f64 > LARGE * subject as f64 {
-            divided(&cut, smallest)
-        } else {
-            (cut.map(u32::from), 1)
+        let Some((x0, y0, x1, y1)) = mask.bounds() else {
+            continue;
         };
+        let cut = Grid::from_fn(x1 - x0, y1 - y0, |x, y| mask.at(x + x0, y + y0));
+        let (inner, n) =
+            if size as f64 > LARGE * subject as f64 { divided(&cut, smallest) } else { (cut.map(u32::from), 1) };
         for (k, &l) in inner.data.iter().enumerate().filter(|(_, l)| **l > 0) {
             let (x, y) = (k % cut.width + x0, k / cut.width + y0);
             labels.data[y * out.width + x] = count + l;
@@ -141,15 +140,17 @@ fn describe(labels: &Grid<u32>, label: u32, out: &Grid<f32>, matte: &WorkingMatt
     let mask = labels.map(|l| l == label);
     let (x0, y0, x1, y1) = mask.bounds()?;
     // one pixel of air around it, so that its depth counts from its own edge
-    let inside = |x: usize, y: usize| {
-        (x > 0 && y > 0 && x + x0 <= x1 && y + y0 <= y1).then(|| (x + x0 - 1, y + y0 - 1))
-    };
+    let inside =
+        |x: usize, y: usize| (x > 0 && y > 0 && x + x0 <= x1 && y + y0 <= y1).then(|| (x + x0 - 1, y + y0 - 1));
     let (w, h) = (x1 - x0 + 2, y1 - y0 + 2);
     let cut = Grid::from_fn(w, h, |x, y| inside(x, y).is_some_and(|(x, y)| mask.at(x, y)));
     let inner = depth(&cut);
-    let deepest = (0..inner.data.len()).filter(|&i| cut.data[i]).max_by(|a, b| inner.data[*a].total_cmp(&inner.data[*b]))?;
+    let deepest =
+        (0..inner.data.len()).filter(|&i| cut.data[i]).max_by(|a, b| inner.data[*a].total_cmp(&inner.data[*b]))?;
     let values = Grid::from_fn(w, h, |x, y| {
-        let Some((px, py)) = inside(x, y) else { return 0.0 };
+        let Some((px, py)) = inside(x, y) else {
+            return 0.0;
+        };
         if mask.at(px, py) { out.at(px, py) } else { 0.0 }
     });
     let back = matte.from_photo().inverse();
@@ -261,8 +262,11 @@ mod tests {
 
     #[test]
     fn the_hole_of_a_ring_is_a_counter() {
-        let ring: BezPath = kurbo::Circle::new((150.0, 170.0), 90.0).to_path(0.1).iter()
-            .chain(kurbo::Circle::new((150.0, 170.0), 40.0).to_path(0.1).iter()).collect();
+        let ring: BezPath = kurbo::Circle::new((150.0, 170.0), 90.0)
+            .to_path(0.1)
+            .iter()
+            .chain(kurbo::Circle::new((150.0, 170.0), 40.0).to_path(0.1).iter())
+            .collect();
         let found = overhangs(&matte(), &ring, Affine::IDENTITY, &[]);
         assert_eq!(found.parts.iter().filter(|p| p.counter).count(), 1);
         assert!(found.parts.len() >= 3);

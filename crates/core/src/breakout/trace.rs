@@ -56,7 +56,9 @@ pub fn trace(grid: &Grid<f32>) -> BezPath {
     starts.sort_unstable();
     let mut path = BezPath::new();
     for start in starts {
-        let Some(mut at) = next.remove(&start) else { continue };
+        let Some(mut at) = next.remove(&start) else {
+            continue;
+        };
         let mut points = vec![place(start)];
         while at != start {
             points.push(place(at));

@@ -27,7 +27,9 @@ pub struct Operand {
 ///
 /// The first operand is always added, whatever its join says.
 pub fn join_all(operands: &[Operand]) -> BezPath {
-    let Some((first, rest)) = operands.split_first() else { return BezPath::new() };
+    let Some((first, rest)) = operands.split_first() else {
+        return BezPath::new();
+    };
     let mut result = unite(&first.path);
     for operand in rest {
         result = join_pair(&result, &operand.path, operand.join.into());

@@ -124,7 +124,9 @@ struct Overlay {
 fn overlay(a: &BezPath, b: Option<&BezPath>, rule: OverlayRule) -> BezPath {
     let finite = |p: &BezPath| p.is_finite() && !p.elements().is_empty();
     let boxes = [Some(a), b].into_iter().flatten().filter(|p| finite(p)).map(Shape::bounding_box);
-    let Some(bounds) = boxes.reduce(|x, y| x.union(y)) else { return BezPath::new() };
+    let Some(bounds) = boxes.reduce(|x, y| x.union(y)) else {
+        return BezPath::new();
+    };
     let mut work = Overlay {
         grid: Grid::over(bounds),
         tolerance: flatten_tolerance(bounds),
@@ -236,8 +238,7 @@ impl Overlay {
         for run in runs {
             let segment = self.segments[run.source.segment as usize];
             let Source { from, to, .. } = run.source;
-            let part =
-                if from <= to { segment.subsegment(from..to) } else { segment.subsegment(to..from).reverse() };
+            let part = if from <= to { segment.subsegment(from..to) } else { segment.subsegment(to..from).reverse() };
             // the ends may have been snapped a little; the handles go with them
             let (d0, d1) = (run.start - part.start(), run.end - part.end());
             match part {

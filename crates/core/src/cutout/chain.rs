@@ -156,7 +156,11 @@ impl Frame {
             (self.x1.saturating_sub(found.x1) as f64 / w, Self { x0: found.x1, ..self }),
             (self.y1.saturating_sub(found.y1) as f64 / h, Self { y0: found.y1, ..self }),
         ];
-        strips.into_iter().filter(|(gap, _)| *gap >= 1.0 / 6.0).max_by(|a, b| a.0.total_cmp(&b.0)).map(|(_, strip)| strip)
+        strips
+            .into_iter()
+            .filter(|(gap, _)| *gap >= 1.0 / 6.0)
+            .max_by(|a, b| a.0.total_cmp(&b.0))
+            .map(|(_, strip)| strip)
     }
 
     /// Whether it has the size for something to be seen in it.
@@ -191,8 +195,12 @@ fn salient_in_box(photo: &RgbaImage, frame: Frame, network: &dyn Saliency) -> Re
     let scale = map.width as f64 / f64::from(photo.width());
     let inner = frame.scaled(scale);
     let inside = Grid::from_fn(map.width, map.height, |x, y| inner.holds(x, y) && map.at(x, y) > 0.5);
-    let Some(found) = Frame::around(&inside).map(|f| f.scaled(1.0 / scale)) else { return Ok(map) };
-    let Some(strip) = frame.widest_gap(found).filter(|strip| strip.worth_a_look()) else { return Ok(map) };
+    let Some(found) = Frame::around(&inside).map(|f| f.scaled(1.0 / scale)) else {
+        return Ok(map);
+    };
+    let Some(strip) = frame.widest_gap(found).filter(|strip| strip.worth_a_look()) else {
+        return Ok(map);
+    };
     let closer = salient_in(photo, strip.padded(0.08, photo), network)?;
     let strip = strip.scaled(scale);
     Ok(Grid::from_fn(map.width, map.height, |x, y| {
@@ -206,7 +214,9 @@ fn salient_anywhere(photo: &RgbaImage, network: &dyn Saliency) -> Result<(Grid<f
     let map = salient_in(photo, whole, network)?;
     let scale = map.width as f64 / f64::from(photo.width());
     let mask = tidied(&map.map(|s| s > 0.5), LEAST_FOUND);
-    let Some(found) = Frame::around(&mask) else { return Err(CutoutError::NothingFound) };
+    let Some(found) = Frame::around(&mask) else {
+        return Err(CutoutError::NothingFound);
+    };
     let full = found.scaled(1.0 / scale);
     let share = (full.x1 - full.x0) as f64 * (full.y1 - full.y0) as f64 / (whole.x1 * whole.y1) as f64;
     let frame = full.padded(0.08, photo);
@@ -229,9 +239,8 @@ fn coarse_mask(coarse: &Grid<Rgb>, saliency: &Grid<f32>, frame: Frame, photo: &R
             (true, false) => Label::MaybeBackground,
         })
     };
-    let inside = Grid::from_fn(saliency.width, saliency.height, |x, y| {
-        if frame.holds(x, y) { saliency.at(x, y) } else { 0.0 }
-    });
+    let inside =
+        Grid::from_fn(saliency.width, saliency.height, |x, y| if frame.holds(x, y) { saliency.at(x, y) } else { 0.0 });
     let weight = if fit(&inside.map(|s| s > 0.5)) >= 0.6 { 2.0 } else { 0.5 };
     let labels = label(&|x, y| inside.at(x, y) >= 0.5);
     let hinted = tidied(&grabcut(coarse, &labels, 5, Some((&inside, weight))), least);
@@ -272,7 +281,15 @@ fn full_matte(
         width: full.width,
         height: full.height,
         data: (guided.data.iter().zip(&sure.data))
-            .map(|(&a, &s)| if s <= 0.01 { 0.0 } else if s >= 0.99 { 1.0 } else { a })
+            .map(|(&a, &s)| {
+                if s <= 0.01 {
+                    0.0
+                } else if s >= 0.99 {
+                    1.0
+                } else {
+                    a
+                }
+            })
             .collect(),
     };
     watch.go_on()?;
@@ -283,7 +300,15 @@ fn full_matte(
         width: full.width,
         height: full.height,
         data: (start.data.iter().zip(&soft.data))
-            .map(|(&a, &soft)| if soft { 0.5 } else if a >= 0.5 { 1.0 } else { 0.0 })
+            .map(|(&a, &soft)| {
+                if soft {
+                    0.5
+                } else if a >= 0.5 {
+                    1.0
+                } else {
+                    0.0
+                }
+            })
             .collect(),
     };
     let matting = Matting { prior: &start, pull: PULL, start: &start, rounds: 200 };

@@ -33,7 +33,8 @@ pub(super) fn closed_form(
     matting: &Matting<'_>,
     watch: &dyn Watch,
 ) -> Result<Grid<f32>, Cancelled> {
-    let unknown: Vec<usize> = (0..trimap.data.len()).filter(|&i| trimap.data[i] > 0.0 && trimap.data[i] < 1.0).collect();
+    let unknown: Vec<usize> =
+        (0..trimap.data.len()).filter(|&i| trimap.data[i] > 0.0 && trimap.data[i] < 1.0).collect();
     if unknown.is_empty() {
         return Ok(trimap.clone());
     }
@@ -160,8 +161,7 @@ fn laplacian(colours: &Grid<Rgb>, unknown: &[usize], row_of: &[u32]) -> Vec<[f32
 /// Inverse of a symmetric 3 x 3 matrix given as xx, xy, xz, yy, yz, zz.
 fn invert([a, b, d, e, f, g]: [f64; 6]) -> [f32; 6] {
     let det = a * (e * g - f * f) - b * (b * g - d * f) + d * (b * f - d * e);
-    [e * g - f * f, d * f - b * g, b * f - d * e, a * g - d * d, b * d - a * f, a * e - b * b]
-        .map(|v| (v / det) as f32)
+    [e * g - f * f, d * f - b * g, b * f - d * e, a * g - d * d, b * d - a * f, a * e - b * b].map(|v| (v / det) as f32)
 }
 
 #[cfg(test)]
@@ -178,7 +178,15 @@ mod tests {
             let a = truth.at(x, y);
             std::array::from_fn(|k| a * front[k] + (1.0 - a) * back[k] + ((x * 7 + y * 13 + k * 5) % 5) as f32 - 2.0)
         });
-        let trimap = Grid::from_fn(40, 20, |x, _| if x < 10 { 0.0 } else if x > 30 { 1.0 } else { 0.5 });
+        let trimap = Grid::from_fn(40, 20, |x, _| {
+            if x < 10 {
+                0.0
+            } else if x > 30 {
+                1.0
+            } else {
+                0.5
+            }
+        });
         let prior = truth.map(|a| if a > 0.5 { 1.0 } else { 0.0 });
         let matting = Matting { prior: &prior, pull: 1e-4, start: &prior, rounds: 2000 };
         let found = closed_form(&colours, &trimap, &matting, &Unwatched).unwrap();

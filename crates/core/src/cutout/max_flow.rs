@@ -8,8 +8,7 @@ use crate::grid::Grid;
 use std::collections::VecDeque;
 
 /// The eight directions in pairs of opposites: direction `d` is undone by `d ^ 1`.
-pub(super) const DIRECTIONS: [(i64, i64); 8] =
-    [(1, 0), (-1, 0), (0, 1), (0, -1), (1, 1), (-1, -1), (1, -1), (-1, 1)];
+pub(super) const DIRECTIONS: [(i64, i64); 8] = [(1, 0), (-1, 0), (0, 1), (0, -1), (1, 1), (-1, -1), (1, -1), (-1, 1)];
 
 const FREE: u8 = 255;
 const TERMINAL: u8 = 8;

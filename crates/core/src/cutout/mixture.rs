@@ -138,10 +138,8 @@ fn cluster(colours: &[Rgb]) -> Option<Vec<u8>> {
         (state >> 11) as f32 / (1_u64 << 53) as f32
     };
     while centres.len() < COMPONENTS {
-        let far: Vec<f32> = colours
-            .iter()
-            .map(|c| centres.iter().map(|m| distance(c, m)).fold(f32::INFINITY, f32::min))
-            .collect();
+        let far: Vec<f32> =
+            colours.iter().map(|c| centres.iter().map(|m| distance(c, m)).fold(f32::INFINITY, f32::min)).collect();
         let mut left = chance() * far.iter().sum::<f32>();
         let pick = far.iter().position(|f| {
             left -= f;

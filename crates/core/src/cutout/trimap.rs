@@ -48,7 +48,8 @@ mod tests {
     #[test]
     fn thin_limbs_and_small_holes_keep_a_sure_core() {
         let disc = |x: usize, y: usize, r: f32| (x as f32 - 60.0).hypot(y as f32 - 60.0) < r;
-        let mask = Grid::from_fn(120, 120, |x, y| (disc(x, y, 40.0) && !disc(x, y, 5.0)) || y == 110 || y == 111 || y == 112);
+        let mask =
+            Grid::from_fn(120, 120, |x, y| (disc(x, y, 40.0) && !disc(x, y, 5.0)) || y == 110 || y == 111 || y == 112);
         let t = trimap(&mask, 12.0);
         assert_eq!(t.at(60, 60), 0.0, "the middle of the hole");
         assert_eq!(t.at(30, 111), 1.0, "the middle of the limb");

@@ -4,8 +4,8 @@ use super::{Edit, Fit, Grip, Refusal, check};
 use crate::library::Library;
 use crate::outline::{lettering_path, opening_path};
 use crate::sheet::{
-    Align, Breakout, Colour, Fill, FillId, FillPaint, FontId, Form, FormId, FormShape, Join, Lettering, Opening, PhotoFill,
-    PhotoId, Picture, Piece, PieceId, PieceKind, Placement, Pose, Sheet, Window,
+    Align, Breakout, Colour, Fill, FillId, FillPaint, FontId, Form, FormId, FormShape, Join, Lettering, Opening,
+    PhotoFill, PhotoId, Picture, Piece, PieceId, PieceKind, Placement, Pose, Sheet, Window,
 };
 use kurbo::{Rect, Shape};
 
@@ -32,7 +32,10 @@ fn change(sheet: &mut Sheet, edit: &Edit, library: &dyn Library) -> Result<(), R
         Edit::SetBackground { colour } => sheet.background = *colour,
         Edit::AddLettering { piece, form, fill, text, font } => {
             let window = new_word(sheet, *form, *fill, text, font, library)?;
-            add(sheet, Piece { id: *piece, name: None, hidden: false, locked: false, kind: PieceKind::Window(window) })?;
+            add(
+                sheet,
+                Piece { id: *piece, name: None, hidden: false, locked: false, kind: PieceKind::Window(window) },
+            )?;
             check::amounts(sheet)?;
         }
         Edit::SetLettering { piece, form, lettering, fit } => {

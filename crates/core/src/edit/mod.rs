@@ -20,36 +20,109 @@ use ts_rs::TS;
 #[serde(tag = "edit", rename_all = "snake_case")]
 #[ts(export)]
 pub enum Edit {
-    RenameSheet { name: String },
+    RenameSheet {
+        name: String,
+    },
     /// Millimetres and pixels per inch.
-    ResizeSheet { width: f64, height: f64, unit: Unit, ppi: f64 },
-    SetBackground { colour: Colour },
+    ResizeSheet {
+        width: f64,
+        height: f64,
+        unit: Unit,
+        ppi: f64,
+    },
+    SetBackground {
+        colour: Colour,
+    },
     /// A new window with a word as its opening, set as large as the sheet allows and filled with ink.
-    AddLettering { piece: PieceId, form: FormId, fill: FillId, text: String, font: FontId },
+    AddLettering {
+        piece: PieceId,
+        form: FormId,
+        fill: FillId,
+        text: String,
+        font: FontId,
+    },
     /// Changes a word; with `fit` it is set as large as the sheet allows.
-    SetLettering { piece: PieceId, form: FormId, lettering: Lettering, #[serde(default)] fit: bool },
+    SetLettering {
+        piece: PieceId,
+        form: FormId,
+        lettering: Lettering,
+        #[serde(default)]
+        fit: bool,
+    },
     /// A photo as a piece of its own.
-    AddPicture { piece: PieceId, photo: PhotoId },
+    AddPicture {
+        piece: PieceId,
+        photo: PhotoId,
+    },
     /// A photo behind an opening, in front of its other fills. A photo that was there goes.
-    FillWithPhoto { piece: PieceId, fill: FillId, photo: PhotoId },
-    SetFillColour { piece: PieceId, fill: FillId, colour: Colour },
-    RemoveFill { piece: PieceId, fill: FillId },
+    FillWithPhoto {
+        piece: PieceId,
+        fill: FillId,
+        photo: PhotoId,
+    },
+    SetFillColour {
+        piece: PieceId,
+        fill: FillId,
+        colour: Colour,
+    },
+    RemoveFill {
+        piece: PieceId,
+        fill: FillId,
+    },
     /// Moves, turns or scales a piece or one half of it.
-    Move { piece: PieceId, what: Grip, by: Similarity },
-    SetPlacement { piece: PieceId, fill: FillId, placement: Placement },
+    Move {
+        piece: PieceId,
+        what: Grip,
+        by: Similarity,
+    },
+    SetPlacement {
+        piece: PieceId,
+        fill: FillId,
+        placement: Placement,
+    },
     /// Places a photo anew so that it fills the opening, or lies within it.
-    FitPhoto { piece: PieceId, fill: FillId, fit: Fit },
-    SetSubject { photo: PhotoId, subject: Option<SubjectId> },
-    LetOut { piece: PieceId, anchor: Anchor },
+    FitPhoto {
+        piece: PieceId,
+        fill: FillId,
+        fit: Fit,
+    },
+    SetSubject {
+        photo: PhotoId,
+        subject: Option<SubjectId>,
+    },
+    LetOut {
+        piece: PieceId,
+        anchor: Anchor,
+    },
     /// Takes back in what these anchors let out.
-    KeepIn { piece: PieceId, anchors: Vec<Anchor> },
-    RemovePiece { piece: PieceId },
-    CopyPiece { piece: PieceId, copy: PieceId },
+    KeepIn {
+        piece: PieceId,
+        anchors: Vec<Anchor>,
+    },
+    RemovePiece {
+        piece: PieceId,
+    },
+    CopyPiece {
+        piece: PieceId,
+        copy: PieceId,
+    },
     /// To the place `to` in the order from back to front.
-    OrderPiece { piece: PieceId, to: usize },
-    NamePiece { piece: PieceId, name: String },
-    HidePiece { piece: PieceId, hidden: bool },
-    LockPiece { piece: PieceId, locked: bool },
+    OrderPiece {
+        piece: PieceId,
+        to: usize,
+    },
+    NamePiece {
+        piece: PieceId,
+        name: String,
+    },
+    HidePiece {
+        piece: PieceId,
+        hidden: bool,
+    },
+    LockPiece {
+        piece: PieceId,
+        locked: bool,
+    },
 }
 
 /// What a drag on a window moves.
@@ -120,7 +193,9 @@ impl Edit {
             Edit::SetLettering { piece, form, lettering, .. } => {
                 let old = sheet.piece(*piece).and_then(|p| p.window()).and_then(|w| w.lettering(*form));
                 match old {
-                    Some(old) if old.text != lettering.text => format!("type “{}”", short(&lettering.text)),
+                    Some(old) if old.text != lettering.text => {
+                        format!("type “{}”", short(&lettering.text))
+                    }
                     Some(old) if old.font != lettering.font => "font".into(),
                     Some(old) if old.tracking != lettering.tracking => "tracking".into(),
                     Some(old) if old.size != lettering.size => "size of type".into(),

@@ -14,7 +14,8 @@ fn books() -> Books {
     let photo = |width, height| Photo { name: "a photo".into(), width, height, subject: None };
     Books {
         shelf: Arc::new(shelf),
-        photos: [("wide".into(), photo(600, 400)), ("half".into(), photo(300, 200)), ("tall".into(), photo(200, 500))].into(),
+        photos: [("wide".into(), photo(600, 400)), ("half".into(), photo(300, 200)), ("tall".into(), photo(200, 500))]
+            .into(),
         ..Books::default()
     }
 }

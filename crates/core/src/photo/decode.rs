@@ -67,7 +67,9 @@ fn failure(error: image::ImageError) -> PhotoError {
 
 fn to_srgb(image: DynamicImage, profile: Option<&[u8]>) -> RgbaImage {
     let mut rgba = image.into_rgba8();
-    let Some(profile) = profile.and_then(|p| ColorProfile::new_from_slice(p).ok()) else { return rgba };
+    let Some(profile) = profile.and_then(|p| ColorProfile::new_from_slice(p).ok()) else {
+        return rgba;
+    };
     let srgb = ColorProfile::new_srgb();
     let options = TransformOptions::default();
     match profile.color_space {

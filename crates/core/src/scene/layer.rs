@@ -1,7 +1,7 @@
 //! One piece of a sheet as SVG, with what people need to handle it.
 
-use super::markup::{escape, matrix, number, path_data};
 use super::View;
+use super::markup::{escape, matrix, number, path_data};
 use crate::breakout::{Overhangs, overhangs};
 use crate::outline::opening_path;
 use crate::sheet::{Anchor, FillId, FillPaint, Photo, PhotoFill, Piece, PieceId, PieceKind, Placement, Sheet, Window};
@@ -91,10 +91,17 @@ pub fn layer(sheet: &Sheet, piece: &Piece, view: &View<'_>) -> Layer {
         },
         PieceKind::Picture(picture) => {
             let fill = PhotoFill { photo: picture.photo.clone(), placement: picture.placement };
-            let Some(photo) = sheet.photos.get(&fill.photo) else { return layer };
+            let Some(photo) = sheet.photos.get(&fill.photo) else {
+                return layer;
+            };
             layer.set_outline(&border(photo, &fill.placement));
             layer.photos.push(photo_view(&fill, photo, None, view));
-            image(&view.pictures.photo(&fill.photo, photo, needed(photo, &fill.placement, view)), photo, &fill.placement, None)
+            image(
+                &view.pictures.photo(&fill.photo, photo, needed(photo, &fill.placement, view)),
+                photo,
+                &fill.placement,
+                None,
+            )
         }
     };
     layer.markup = format!("<g data-piece=\"{}\">{body}</g>", piece.id);
@@ -109,7 +116,14 @@ impl Layer {
     }
 }
 
-fn window_markup(sheet: &Sheet, piece: &Piece, window: &Window, opening: &BezPath, view: &View<'_>, layer: &mut Layer) -> String {
+fn window_markup(
+    sheet: &Sheet,
+    piece: &Piece,
+    window: &Window,
+    opening: &BezPath,
+    view: &View<'_>,
+    layer: &mut Layer,
+) -> String {
     if opening.is_empty() {
         return String::new();
     }
@@ -132,7 +146,9 @@ fn window_markup(sheet: &Sheet, piece: &Piece, window: &Window, opening: &BezPat
                 ));
             }
             FillPaint::Photo(photo_fill) => {
-                let Some(photo) = sheet.photos.get(&photo_fill.photo) else { continue };
+                let Some(photo) = sheet.photos.get(&photo_fill.photo) else {
+                    continue;
+                };
                 let place = &photo_fill.placement;
                 let href = view.pictures.photo(&photo_fill.photo, photo, needed(photo, place, view));
                 fills.push_str(&image(&href, photo, place, Some(fill.id)));
@@ -169,12 +185,16 @@ fn breakout(
     layer: &mut Layer,
     piece: PieceId,
 ) -> String {
-    let Some(subject) = &photo.subject else { return String::new() };
+    let Some(subject) = &photo.subject else {
+        return String::new();
+    };
     let anchors: Vec<Anchor> = window.breakout.let_out.iter().copied().filter(|a| a.fill == fill).collect();
     if anchors.is_empty() && !view.with_overhangs {
         return String::new();
     }
-    let Some(matte) = view.library.matte(subject) else { return String::new() };
+    let Some(matte) = view.library.matte(subject) else {
+        return String::new();
+    };
     let place = &photo_fill.placement;
     let to_sheet = place.affine(photo.width, photo.height);
     let points: Vec<Point> = anchors.iter().map(|a| Point::new(a.x, a.y)).collect();
@@ -195,7 +215,14 @@ fn breakout(
     )
 }
 
-fn describe(found: &Overhangs, fill: FillId, anchors: &[Anchor], to_sheet: kurbo::Affine, opening: &BezPath, layer: &mut Layer) {
+fn describe(
+    found: &Overhangs,
+    fill: FillId,
+    anchors: &[Anchor],
+    to_sheet: kurbo::Affine,
+    opening: &BezPath,
+    layer: &mut Layer,
+) {
     let bounds = opening.bounding_box();
     for part in &found.parts {
         let at = to_sheet * part.anchor;

@@ -44,7 +44,13 @@ fn a_word_with_a_photo_and_a_breakout() {
     let (piece, fill) = (PieceId::fresh(), FillId::fresh());
     let mut sheet = Sheet::new("Kite <Fair>", 297.0, 210.0, Unit::Mm, 150.0);
     let edits = [
-        Edit::AddLettering { piece, form: FormId::fresh(), fill: FillId::fresh(), text: "KITE".into(), font: "anton".into() },
+        Edit::AddLettering {
+            piece,
+            form: FormId::fresh(),
+            fill: FillId::fresh(),
+            text: "KITE".into(),
+            font: "anton".into(),
+        },
         Edit::FillWithPhoto { piece, fill, photo: "kite".into() },
         Edit::SetSubject { photo: "kite".into(), subject: Some("pole".into()) },
     ];
@@ -76,7 +82,13 @@ fn a_word_with_a_photo_and_a_breakout() {
 fn hidden_pieces_are_left_out_and_numbers_are_short() {
     let books = books();
     let piece = PieceId::fresh();
-    let add = Edit::AddLettering { piece, form: FormId::fresh(), fill: FillId::fresh(), text: "A".into(), font: "anton".into() };
+    let add = Edit::AddLettering {
+        piece,
+        form: FormId::fresh(),
+        fill: FillId::fresh(),
+        text: "A".into(),
+        font: "anton".into(),
+    };
     let sheet = apply(&Sheet::new("s", 100.0, 100.0, Unit::Mm, 72.0), &add, &books).unwrap();
     assert!(draw(&sheet, &books).layers[0].markup.contains("<path data-fill"));
     let hidden = apply(&sheet, &Edit::HidePiece { piece, hidden: true }, &books).unwrap();

@@ -20,11 +20,7 @@ pub(super) async fn drawn(app: &App, row: SheetRow, density: f64) -> Result<Benc
     Ok(Bench::new(row, scene))
 }
 
-async fn answer(
-    app: &App,
-    outcome: EditOutcome<Refusal>,
-    density: f64,
-) -> Result<Json<Bench>, ApiError> {
+async fn answer(app: &App, outcome: EditOutcome<Refusal>, density: f64) -> Result<Json<Bench>, ApiError> {
     match outcome {
         EditOutcome::Kept(row) => Ok(Json(drawn(app, row, density).await?)),
         EditOutcome::Stale(row) => Err(ApiError::Stale(Box::new(drawn(app, row, density).await?))),
@@ -41,9 +37,9 @@ pub(super) async fn edit(
     let known = app.store.sheet(id).await?.ok_or(NO_SHEET)?;
     let books = app.books(&known.sheet, std::slice::from_ref(&asked.edit)).await?;
     let write = StepWrite { base: asked.base, request: Some(asked.request), gesture: asked.gesture };
-    let outcome = app.store.edit_sheet(id, write, |sheet| {
-        apply(sheet, &asked.edit, &books).map(|next| (next, asked.edit.name(sheet)))
-    });
+    let outcome = app
+        .store
+        .edit_sheet(id, write, |sheet| apply(sheet, &asked.edit, &books).map(|next| (next, asked.edit.name(sheet))));
     answer(&app, outcome.await?, asked.density).await
 }
 

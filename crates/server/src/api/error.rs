@@ -11,7 +11,8 @@ use inky_core::edit::Refusal;
 use inky_core::sheet::SheetFileError;
 
 /// What people read while the database is away.
-pub(crate) const AWAY: &str = "The database does not answer at the moment. Nothing is lost; this is tried again by itself.";
+pub(crate) const AWAY: &str =
+    "The database does not answer at the moment. Nothing is lost; this is tried again by itself.";
 
 pub(crate) enum ApiError {
     NotFound(&'static str),

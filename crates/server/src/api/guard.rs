@@ -22,7 +22,9 @@ pub(super) async fn same_origin(State(port): State<u16>, request: Request, next:
 fn is_own(method: &Method, headers: &HeaderMap, port: u16) -> bool {
     let text = |name| headers.get(name).and_then(|v: &HeaderValue| v.to_str().ok());
     let own = ["127.0.0.1", "localhost", "[::1]"].map(|host| format!("{host}:{port}"));
-    let Some(host) = text(header::HOST) else { return false };
+    let Some(host) = text(header::HOST) else {
+        return false;
+    };
     if !own.iter().any(|o| o == host) {
         return false;
     }

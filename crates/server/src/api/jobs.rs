@@ -45,7 +45,10 @@ pub(super) async fn add(
 }
 
 /// The work on a sheet that is not finished.
-pub(super) async fn open(State(app): State<Arc<App>>, Path(sheet): Path<SheetId>) -> Result<Json<Vec<JobCard>>, ApiError> {
+pub(super) async fn open(
+    State(app): State<Arc<App>>,
+    Path(sheet): Path<SheetId>,
+) -> Result<Json<Vec<JobCard>>, ApiError> {
     let rows = app.store.open_jobs(sheet).await?;
     Ok(Json(rows.into_iter().map(card).collect::<Result<_, _>>()?))
 }
@@ -67,10 +70,13 @@ pub(super) async fn file(State(app): State<Arc<App>>, Path(id): Path<Uuid>) -> R
     };
     let bytes = app.store.blob(&hash).await?.ok_or(NO_JOB)?;
     // RFC 6266 with the extended notation of RFC 8187
-    let encoded: String = name.bytes().map(|b| match b {
-        b'a'..=b'z' | b'A'..=b'Z' | b'0'..=b'9' | b'.' | b'-' | b'_' => char::from(b).to_string(),
-        _ => format!("%{b:02X}"),
-    }).collect();
+    let encoded: String = name
+        .bytes()
+        .map(|b| match b {
+            b'a'..=b'z' | b'A'..=b'Z' | b'0'..=b'9' | b'.' | b'-' | b'_' => char::from(b).to_string(),
+            _ => format!("%{b:02X}"),
+        })
+        .collect();
     let disposition = format!("attachment; filename*=UTF-8''{encoded}");
     let disposition = HeaderValue::from_str(&disposition).map_err(|e| ApiError::Broken(e.to_string()))?;
     let kind = HeaderValue::from_static(kind.content_type());

@@ -26,7 +26,9 @@ pub(super) async fn upload(
     body: Result<Bytes, BytesRejection>,
 ) -> Result<Json<PhotoCard>, ApiError> {
     let body = body.map_err(|rejection| match rejection.into_response().status().as_u16() {
-        413 => ApiError::Refused(PhotoError::TooManyBytes((PHOTO_BYTES >> 20) + 1).to_string().replace("is 65 MiB", "is over 64 MiB")),
+        413 => ApiError::Refused(
+            PhotoError::TooManyBytes((PHOTO_BYTES >> 20) + 1).to_string().replace("is 65 MiB", "is over 64 MiB"),
+        ),
         _ => ApiError::Refused("The upload was cut off. Bring the photo in again.".into()),
     })?;
     let (id, photo) = app.take_photo(&file.name, body.to_vec()).await?;

@@ -24,16 +24,21 @@ pub(super) const NO_SHEET: ApiError = ApiError::NotFound("This sheet is not here
 
 pub(super) async fn list(State(app): State<Arc<App>>) -> Result<Json<Vec<SheetCard>>, ApiError> {
     let lines = app.store.sheets().await?;
-    Ok(Json(lines.into_iter().map(|l| SheetCard {
-        id: l.id,
-        name: l.sheet.name,
-        width: l.sheet.width,
-        height: l.sheet.height,
-        unit: l.sheet.unit,
-        ppi: l.sheet.ppi,
-        revision: l.revision,
-        changed: l.changed.unix_timestamp(),
-    }).collect()))
+    Ok(Json(
+        lines
+            .into_iter()
+            .map(|l| SheetCard {
+                id: l.id,
+                name: l.sheet.name,
+                width: l.sheet.width,
+                height: l.sheet.height,
+                unit: l.sheet.unit,
+                ppi: l.sheet.ppi,
+                revision: l.revision,
+                changed: l.changed.unix_timestamp(),
+            })
+            .collect(),
+    ))
 }
 
 pub(super) async fn create(State(app): State<Arc<App>>, Json(new): Json<NewSheet>) -> Result<Json<Made>, ApiError> {

@@ -20,7 +20,9 @@ pub(super) async fn deliver(
     progress: Arc<Progress>,
 ) -> Result<Outcome, String> {
     progress.step(0.02, "Fetching the photos");
-    let row = patiently(|| async move { Ok(app.store.sheet(sheet).await?) }).await?.ok_or("This sheet is not here any more.")?;
+    let row = patiently(|| async move { Ok(app.store.sheet(sheet).await?) })
+        .await?
+        .ok_or("This sheet is not here any more.")?;
     let sheet = row.sheet;
     let name = format!("{}.{}", file_name(&sheet.name), kind.ending());
     let bytes = match kind {
@@ -46,7 +48,9 @@ pub(super) async fn deliver(
 
 /// A sheet's name as a file name that every system takes.
 fn file_name(name: &str) -> String {
-    let safe = |c: char| if c.is_control() || "/\\:*?\"<>|".contains(c) { '-' } else { c };
+    let safe = |c: char| {
+        if c.is_control() || "/\\:*?\"<>|".contains(c) { '-' } else { c }
+    };
     let name: String = name.chars().map(safe).take(120).collect();
     let name = name.trim().trim_matches('.');
     if name.is_empty() { "sheet".into() } else { name.into() }

@@ -32,10 +32,18 @@ pub enum FileKind {
 #[serde(tag = "outcome", rename_all = "snake_case")]
 #[ts(export)]
 pub enum Outcome {
-    Subject { subject: SubjectId },
-    File { name: String, hash: String, bytes: usize },
+    Subject {
+        subject: SubjectId,
+    },
+    File {
+        name: String,
+        hash: String,
+        bytes: usize,
+    },
     /// One sentence for a person.
-    Failed { sentence: String },
+    Failed {
+        sentence: String,
+    },
 }
 
 impl FileKind {

@@ -18,12 +18,14 @@ impl Store {
         let mut tx = self.pool.begin().await?;
         for (seq, chunk) in bytes.chunks(CHUNK).enumerate() {
             // two uploads of one file write the same bytes
-            sqlx::query("INSERT INTO blob_chunks (hash, seq, bytes) VALUES (?, ?, ?) ON DUPLICATE KEY UPDATE seq = seq")
-                .bind(&hash)
-                .bind(seq as u32)
-                .bind(chunk)
-                .execute(&mut *tx)
-                .await?;
+            sqlx::query(
+                "INSERT INTO blob_chunks (hash, seq, bytes) VALUES (?, ?, ?) ON DUPLICATE KEY UPDATE seq = seq",
+            )
+            .bind(&hash)
+            .bind(seq as u32)
+            .bind(chunk)
+            .execute(&mut *tx)
+            .await?;
         }
         sqlx::query("INSERT IGNORE INTO blobs (hash, size) VALUES (?, ?)")
             .bind(&hash)

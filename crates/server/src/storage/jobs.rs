@@ -98,7 +98,9 @@ impl Store {
             "SELECT {COLUMNS} FROM jobs WHERE state = 'waiting' OR (state = 'running' AND \
              alive < CURRENT_TIMESTAMP(3) - INTERVAL ? SECOND) ORDER BY made LIMIT 1 FOR UPDATE SKIP LOCKED"
         ));
-        let Some(row) = sqlx::query(sql).bind(GONE).fetch_optional(&mut *tx).await? else { return Ok(None) };
+        let Some(row) = sqlx::query(sql).bind(GONE).fetch_optional(&mut *tx).await? else {
+            return Ok(None);
+        };
         let taken = job(&row)?;
         sqlx::query("UPDATE jobs SET state = 'running', alive = CURRENT_TIMESTAMP(3) WHERE id = ?")
             .bind(taken.id)
@@ -110,12 +112,14 @@ impl Store {
 
     /// Writes how far a job is; whether it is to be given up.
     pub async fn report_job(&self, id: Uuid, done: f32, step: &str) -> Result<bool, StoreError> {
-        sqlx::query("UPDATE jobs SET done = ?, step = ?, alive = CURRENT_TIMESTAMP(3) WHERE id = ? AND state = 'running'")
-            .bind(done)
-            .bind(step)
-            .bind(id)
-            .execute(&self.pool)
-            .await?;
+        sqlx::query(
+            "UPDATE jobs SET done = ?, step = ?, alive = CURRENT_TIMESTAMP(3) WHERE id = ? AND state = 'running'",
+        )
+        .bind(done)
+        .bind(step)
+        .bind(id)
+        .execute(&self.pool)
+        .await?;
         let row = sqlx::query("SELECT cancel FROM jobs WHERE id = ?").bind(id).fetch_optional(&self.pool).await?;
         Ok(row.map(|r| r.try_get(0)).transpose()?.unwrap_or(true))
     }

@@ -19,7 +19,9 @@ impl Store {
 
     pub async fn photo(&self, id: &PhotoId) -> Result<Option<Photo>, StoreError> {
         let row = sqlx::query("SELECT name, width, height FROM photos WHERE id = ?").bind(&id.0);
-        let Some(r) = row.fetch_optional(&self.pool).await? else { return Ok(None) };
+        let Some(r) = row.fetch_optional(&self.pool).await? else {
+            return Ok(None);
+        };
         Ok(Some(Photo { name: r.try_get(0)?, width: r.try_get(1)?, height: r.try_get(2)?, subject: None }))
     }
 
@@ -52,7 +54,8 @@ impl Store {
     }
 
     pub async fn finding(&self, photo: &PhotoId, question: &str) -> Result<Option<SubjectId>, StoreError> {
-        let row = sqlx::query("SELECT subject FROM findings WHERE photo = ? AND question = ?").bind(&photo.0).bind(question);
+        let row =
+            sqlx::query("SELECT subject FROM findings WHERE photo = ? AND question = ?").bind(&photo.0).bind(question);
         Ok(row.fetch_optional(&self.pool).await?.map(|r| r.try_get(0)).transpose()?.map(SubjectId))
     }
 
@@ -71,7 +74,9 @@ impl Store {
     /// Content type and bytes of a kept picture.
     pub async fn level(&self, source: &str, side: u32) -> Result<Option<(String, Vec<u8>)>, StoreError> {
         let row = sqlx::query("SELECT kind, bytes FROM levels WHERE source = ? AND side = ?").bind(source).bind(side);
-        let Some(r) = row.fetch_optional(&self.pool).await? else { return Ok(None) };
+        let Some(r) = row.fetch_optional(&self.pool).await? else {
+            return Ok(None);
+        };
         Ok(Some((r.try_get(0)?, r.try_get(1)?)))
     }
 }

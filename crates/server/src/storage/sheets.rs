@@ -129,8 +129,12 @@ impl Store {
         change: impl FnOnce(&Sheet) -> Result<(Sheet, String), E>,
     ) -> Result<EditOutcome<E>, StoreError> {
         let mut tx = self.pool.begin().await?;
-        let Some(head) = head(&mut tx, id).await? else { return Ok(EditOutcome::NoSheet) };
-        let Some(present) = row(&mut tx, id).await? else { return Ok(EditOutcome::NoSheet) };
+        let Some(head) = head(&mut tx, id).await? else {
+            return Ok(EditOutcome::NoSheet);
+        };
+        let Some(present) = row(&mut tx, id).await? else {
+            return Ok(EditOutcome::NoSheet);
+        };
         if let Some(outcome) = settled(&head, &write, &present) {
             return Ok(outcome);
         }
@@ -141,20 +145,30 @@ impl Store {
         let top = sqlx::query("SELECT gesture FROM steps WHERE sheet = ? AND seq = ?").bind(id.0).bind(head.step);
         let top: Option<Uuid> = top.fetch_one(&mut *tx).await?.try_get(0)?;
         let goes_on = head.step > 0 && write.gesture.is_some() && top == write.gesture;
-        sqlx::query("DELETE FROM steps WHERE sheet = ? AND seq > ?").bind(id.0).bind(head.step).execute(&mut *tx).await?;
+        sqlx::query("DELETE FROM steps WHERE sheet = ? AND seq > ?")
+            .bind(id.0)
+            .bind(head.step)
+            .execute(&mut *tx)
+            .await?;
         let step = if goes_on {
-            sqlx::query("UPDATE steps SET document = ?, name = IF(name LIKE 'add %', name, ?) WHERE sheet = ? AND seq = ?")
-                .bind(serde_json::to_string(&next)?)
-                .bind(&name)
-                .bind(id.0)
-                .bind(head.step)
-                .execute(&mut *tx)
-                .await?;
+            sqlx::query(
+                "UPDATE steps SET document = ?, name = IF(name LIKE 'add %', name, ?) WHERE sheet = ? AND seq = ?",
+            )
+            .bind(serde_json::to_string(&next)?)
+            .bind(&name)
+            .bind(id.0)
+            .bind(head.step)
+            .execute(&mut *tx)
+            .await?;
             head.step
         } else {
             insert_step(&mut tx, id, head.step + 1, &name, write.gesture, &next).await?;
             let oldest = (head.step + 1).saturating_sub(STEPS);
-            sqlx::query("DELETE FROM steps WHERE sheet = ? AND seq < ?").bind(id.0).bind(oldest).execute(&mut *tx).await?;
+            sqlx::query("DELETE FROM steps WHERE sheet = ? AND seq < ?")
+                .bind(id.0)
+                .bind(oldest)
+                .execute(&mut *tx)
+                .await?;
             head.step + 1
         };
         set_head(&mut tx, id, &next.name, head.revision + 1, step, write.request).await?;
@@ -166,15 +180,23 @@ impl Store {
     /// Moves the cursor one step back or forth. Where there is no step left, the sheet stays as it is.
     pub async fn step_sheet(&self, id: SheetId, write: StepWrite, back: bool) -> Result<EditOutcome<()>, StoreError> {
         let mut tx = self.pool.begin().await?;
-        let Some(head) = head(&mut tx, id).await? else { return Ok(EditOutcome::NoSheet) };
-        let Some(present) = row(&mut tx, id).await? else { return Ok(EditOutcome::NoSheet) };
+        let Some(head) = head(&mut tx, id).await? else {
+            return Ok(EditOutcome::NoSheet);
+        };
+        let Some(present) = row(&mut tx, id).await? else {
+            return Ok(EditOutcome::NoSheet);
+        };
         if let Some(outcome) = settled(&head, &write, &present) {
             return Ok(outcome);
         }
         let target = if back { head.step.checked_sub(1) } else { Some(head.step + 1) };
-        let Some(target) = target else { return Ok(EditOutcome::Refused(())) };
+        let Some(target) = target else {
+            return Ok(EditOutcome::Refused(()));
+        };
         let found = sqlx::query("SELECT document FROM steps WHERE sheet = ? AND seq = ?").bind(id.0).bind(target);
-        let Some(found) = found.fetch_optional(&mut *tx).await? else { return Ok(EditOutcome::Refused(())) };
+        let Some(found) = found.fetch_optional(&mut *tx).await? else {
+            return Ok(EditOutcome::Refused(()));
+        };
         let sheet: Sheet = serde_json::from_str(found.try_get(0)?)?;
         set_head(&mut tx, id, &sheet.name, head.revision + 1, target, write.request).await?;
         let kept = row(&mut tx, id).await?;
@@ -183,7 +205,8 @@ impl Store {
     }
 
     pub async fn thumbnail(&self, id: SheetId, revision: u64) -> Result<Option<Vec<u8>>, StoreError> {
-        let found = sqlx::query("SELECT png FROM thumbnails WHERE sheet = ? AND revision = ?").bind(id.0).bind(revision);
+        let found =
+            sqlx::query("SELECT png FROM thumbnails WHERE sheet = ? AND revision = ?").bind(id.0).bind(revision);
         Ok(found.fetch_optional(&self.pool).await?.map(|r| r.try_get(0)).transpose()?)
     }
 
@@ -209,7 +232,9 @@ fn settled<E>(head: &Head, write: &StepWrite, present: &SheetRow) -> Option<Edit
 /// Locks the sheet until the end of the transaction.
 async fn head(connection: &mut MySqlConnection, id: SheetId) -> Result<Option<Head>, StoreError> {
     let sql = "SELECT revision, step, request FROM sheets WHERE id = ? AND removed IS NULL FOR UPDATE";
-    let Some(r) = sqlx::query(sql).bind(id.0).fetch_optional(connection).await? else { return Ok(None) };
+    let Some(r) = sqlx::query(sql).bind(id.0).fetch_optional(connection).await? else {
+        return Ok(None);
+    };
     Ok(Some(Head { revision: r.try_get(0)?, step: r.try_get(1)?, request: r.try_get(2)? }))
 }
 
@@ -218,7 +243,9 @@ async fn row(connection: &mut MySqlConnection, id: SheetId) -> Result<Option<She
                JOIN steps t ON t.sheet = s.id AND t.seq = s.step \
                LEFT JOIN steps b ON b.sheet = s.id AND b.seq + 1 = s.step \
                LEFT JOIN steps n ON n.sheet = s.id AND n.seq = s.step + 1 WHERE s.id = ? AND s.removed IS NULL";
-    let Some(r) = sqlx::query(sql).bind(id.0).fetch_optional(connection).await? else { return Ok(None) };
+    let Some(r) = sqlx::query(sql).bind(id.0).fetch_optional(connection).await? else {
+        return Ok(None);
+    };
     Ok(Some(SheetRow {
         id,
         revision: r.try_get(0)?,

@@ -3,6 +3,7 @@ import type { Window } from '../../types/Window'
 import { enterBreakoutMode } from '../BreakoutMode'
 import { enterSubjectMode } from '../SubjectMode'
 import { bringIn } from '../photos'
+import { cutoutOf } from '../pictures'
 import { bench, layerOf, open, pieceOf, useBench, type OpenCard } from '../store'
 import { OpeningThumb } from '../Thumb'
 import { labelOf } from '../Stack'
@@ -156,7 +157,7 @@ function WindowLine({ window, piece, locked }: { window: Window; piece: string; 
             <>
               <Card label="Subject" caption="found" onClick={() => enterSubjectMode(piece)}>
                 <img
-                  src={view.href.replace(/photos\/[0-9a-f]+/, `subjects/${facts.subject}`)}
+                  src={cutoutOf(view.href, facts.subject)}
                   alt=""
                   className="max-h-12 max-w-[84px]"
                   draggable={false}

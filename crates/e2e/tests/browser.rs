@@ -1,0 +1,315 @@
+//! The real interface, driven as a person would.
+
+use anyhow::{Context, Result, ensure};
+use base64::{Engine, engine::general_purpose::STANDARD};
+use image::{RgbaImage, imageops};
+use inky_e2e::{Browser, Database, Server, root};
+use serde_json::{Value, json};
+use thirtyfour::prelude::*;
+
+/// The open sheet, as the server has it.
+async fn sheet(browser: &Browser, server: &Server) -> Result<Value> {
+    browser.kept().await?;
+    let address = browser.page.current_url().await?;
+    let id = address.path_segments().and_then(|mut s| s.next_back()).context("no sheet is open")?.to_owned();
+    server.get(&format!("/sheets/{id}?density=2")).await
+}
+
+/// Lays out a new sheet and waits for the bench.
+async fn new_sheet(browser: &Browser, server: &Server, name: &str) -> Result<()> {
+    browser.page.goto(&server.address).await?;
+    browser.press("New sheet").await?;
+    browser.at("//label[.='Name']/following-sibling::input").await?.send_keys(name).await?;
+    browser.press("A3").await?;
+    browser.press("Lay out the sheet").await?;
+    browser.reads("An empty sheet").await
+}
+
+async fn type_word(browser: &Browser, word: &str) -> Result<()> {
+    browser.press("Add lettering").await?;
+    browser.at("//textarea").await?.send_keys(word).await?;
+    browser.button("Close the card").await?.click().await?;
+    browser.kept().await
+}
+
+async fn bring_photo(browser: &Browser, button: &str, file: &str) -> Result<()> {
+    let chooser = browser.page.find(By::Css(format!("input[aria-label='{button}: file']"))).await?;
+    chooser.send_keys(root().canonicalize()?.join(file).to_string_lossy()).await?;
+    browser.kept().await
+}
+
+/// Left, top, width and height of what a selector finds, in pixels of the window.
+async fn rect(browser: &Browser, selector: &str) -> Result<[f64; 4]> {
+    let code = format!(
+        "const r = document.querySelector({selector:?}).getBoundingClientRect(); return [r.left, r.top, r.width, r.height]"
+    );
+    Ok(serde_json::from_value(browser.script(&code).await?)?)
+}
+
+/// From millimetres on the sheet to pixels of the window.
+async fn on_screen(browser: &Browser, sheet: &Value, x: f64, y: f64) -> Result<(i64, i64)> {
+    let [left, top, width, _] = rect(browser, "[data-testid=scene]").await?;
+    let zoom = width / sheet["sheet"]["width"].as_f64().context("no width")?;
+    Ok(((left + x * zoom) as i64, (top + y * zoom) as i64))
+}
+
+fn bounds(bench: &Value) -> [f64; 4] {
+    serde_json::from_value(bench["scene"]["layers"][0]["bounds"].clone()).unwrap_or_default()
+}
+
+fn placement(bench: &Value) -> Value {
+    bench["sheet"]["pieces"][0]["kind"]["fills"]
+        .as_array()
+        .into_iter()
+        .flatten()
+        .find(|f| f["paint"]["kind"] == "photo")
+        .map_or(Value::Null, |f| f["paint"]["placement"].clone())
+}
+
+fn let_out(bench: &Value) -> usize {
+    bench["sheet"]["pieces"][0]["kind"]["breakout"]["let_out"].as_array().map_or(0, Vec::len)
+}
+
+/// The mean difference per channel, and the share of pixels that are off by more than 24.
+fn difference(a: &RgbaImage, b: &RgbaImage) -> (f64, f64) {
+    let (mut sum, mut off) = (0_u64, 0_u64);
+    for (p, q) in a.pixels().zip(b.pixels()) {
+        let channels = (0..3).map(|c| u64::from(p.0[c].abs_diff(q.0[c])));
+        sum += channels.clone().sum::<u64>();
+        off += u64::from(channels.max().unwrap_or(0) > 24);
+    }
+    let n = f64::from(a.width() * a.height());
+    (sum as f64 / n / 3.0, off as f64 / n)
+}
+
+/// Compares the scene on the screen with the PNG that is delivered at the same size.
+async fn screen_is_file(browser: &Browser, server: &Server) -> Result<()> {
+    // nothing selected: the bare sheet
+    browser.keys(Key::Escape + "").await?;
+    let bench = sheet(browser, server).await?;
+    let [left, top, width, height] = rect(browser, "[data-testid=scene]").await?;
+    let pictures = "return [...document.querySelectorAll('[data-testid=scene] image')].map(i => i.href.baseVal)";
+    let shown = browser.script(pictures).await?;
+    let waiting = format!(
+        "return Promise.all({shown}.map(h => {{ const i = new Image(); i.src = h; return i.decode() }})).then(() => true)"
+    );
+    browser.script(&waiting).await?;
+    let ppi = width / (bench["sheet"]["width"].as_f64().context("no width")? / 25.4);
+    let id = bench["id"].as_str().context("no id")?;
+    let job =
+        server.post(&format!("/sheets/{id}/jobs"), json!({ "task": "deliver", "kind": "png", "ppi": ppi })).await?;
+    let card = server.finished(&job).await?;
+    ensure!(card["state"] == "done", "{card}");
+    let (_, _, file) = server.bytes(&format!("/api/jobs/{}/file", job["id"].as_str().context("no job")?)).await?;
+    let file = image::load_from_memory(&file)?.into_rgba8();
+    let shot = browser.screenshot().await?;
+    let (w, h) = (width as u32, (height as u32).min(file.height()));
+    let screen = imageops::crop_imm(&shot, left as u32, top as u32, w, h).to_image();
+    let file = imageops::crop_imm(&file, 0, 0, w, h).to_image();
+    let (mean, off) = difference(&screen, &file);
+    println!("screen and file: mean difference {mean:.3} of 255, {:.3}% of pixels off by more than 24", off * 100.0);
+    ensure!(mean <= 2.0 && off <= 0.01, "the file differs from the screen: mean {mean:.2}, {:.2}% off", off * 100.0);
+    Ok(())
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_poster_from_an_empty_sheet_to_its_file() -> Result<()> {
+    let database = Database::start()?;
+    let mut server = Server::start(&database, false)?;
+    let browser = Browser::start().await?;
+    new_sheet(&browser, &server, "Kites over Ostrey").await?;
+    type_word(&browser, "KITE").await?;
+    let bench = sheet(&browser, &server).await?;
+    assert_eq!(bench["undo"], "add lettering", "a typed word is one step");
+
+    // another font, by its name
+    browser.press("Lettering").await?;
+    browser.at("//*[@role='option']//button[contains(., 'Archivo Black')]").await?.click().await?;
+    browser.press("Close the card").await?;
+    let bench = sheet(&browser, &server).await?;
+    assert_eq!(bench["undo"], "font");
+
+    bring_photo(&browser, "Photo into it", "demo/photos/octopus-kite.jpg").await?;
+    browser.button("Find the subject").await?;
+    let before = sheet(&browser, &server).await?;
+    assert!(before["undo"].as_str().is_some_and(|u| u.starts_with("photo into")));
+
+    // the grip says what a drag moves: the opening, the fill, both
+    let [l, t, r, b] = bounds(&before);
+    let from = on_screen(&browser, &before, l + (r - l) * 0.04, (t + b) / 2.0).await?;
+    for (key, opening, fill) in [("o", 1.0, 0.0), ("f", 0.0, 1.0), ("b", 1.0, 1.0)] {
+        let old = sheet(&browser, &server).await?;
+        browser.keys(key).await?;
+        let shift = bounds(&old)[0] - l;
+        let zoom = rect(&browser, "[data-testid=scene]").await?[2] / 420.0;
+        let start = (from.0 + (shift * zoom) as i64, from.1);
+        browser.drag(start, (start.0 + 40, start.1)).await?;
+        let new = browser
+            .until("the drag to be kept", async || {
+                let now = sheet(&browser, &server).await.ok()?;
+                (now["revision"] != old["revision"]).then_some(now)
+            })
+            .await?;
+        let moved = (bounds(&new)[0] - bounds(&old)[0]) * zoom;
+        let slid = (placement(&new)["x"].as_f64().unwrap_or(0.0) - placement(&old)["x"].as_f64().unwrap_or(0.0)) * zoom;
+        assert!((moved - 40.0 * opening).abs() < 2.0, "{key}: the opening moved by {moved}");
+        assert!((slid - 40.0 * fill).abs() < 2.0, "{key}: the fill moved by {slid}");
+    }
+    // by key: scale and turn the fill alone
+    browser.keys("f").await?;
+    let old = placement(&sheet(&browser, &server).await?);
+    browser.keys("+").await?;
+    browser.keys(".").await?;
+    browser.keys(Key::Up + "").await?;
+    let new = placement(&sheet(&browser, &server).await?);
+    assert!(new["scale"].as_f64() > old["scale"].as_f64() && new["turn"].as_f64() > old["turn"].as_f64());
+    assert!(new["y"].as_f64() < old["y"].as_f64());
+    // back to where the photo covered the word
+    let steps_back = ["scale", "fill"];
+    assert!(sheet(&browser, &server).await?["undo"].as_str().is_some_and(|u| steps_back.iter().any(|s| u.contains(s))));
+    browser.press("Undo").await?;
+    browser.until("the undo", async || (placement(&sheet(&browser, &server).await.ok()?) == old).then_some(())).await?;
+
+    // the subject, in a box drawn on the photo
+    browser.keys("b").await?;
+    browser.press("Find the subject").await?;
+    browser.press("Cancel the search").await?;
+    browser.reads("Draw a box around the whole subject.").await?;
+    let [x, y, w, h] = rect(&browser, "[data-testid=scene] > g:last-of-type image").await?;
+    let at = |fx: f64, fy: f64| ((x + w * fx) as i64, (y + h * fy) as i64);
+    browser.drag(at(0.015, 0.085), at(0.98, 0.995)).await?;
+    browser.at("//*[local-name()='image' and @data-testid='found']").await?;
+    browser.press("Keep").await?;
+    browser.press("Breakout").await?;
+
+    // an arm let out, one kept in
+    let overhangs = browser
+        .until("two overhangs", async || {
+            let found = browser.page.find_all(By::Css("[data-testid=overhang-in]")).await.ok()?;
+            (found.len() >= 2).then_some(found.len())
+        })
+        .await?;
+    let click_first = async || {
+        let code = "document.querySelector('[data-testid=overhang-in]').dispatchEvent(new MouseEvent('click', { bubbles: true }))";
+        browser.script(code).await
+    };
+    click_first().await?;
+    browser.reads(&format!("1 of {overhangs} are out.")).await?;
+    assert_eq!(let_out(&sheet(&browser, &server).await?), 0, "nothing is kept before Keep");
+    browser.press("Keep").await?;
+    browser.button("Breakout").await?;
+    let bench = sheet(&browser, &server).await?;
+    assert_eq!((let_out(&bench), bench["undo"].as_str()), (1, Some("let out")));
+
+    screen_is_file(&browser, &server).await?;
+
+    // a file, as a person gets it
+    browser.press("Deliver").await?;
+    browser.press("Make the file").await?;
+    browser.at("//a[@data-testid='file']").await?;
+    let file = browser.downloads().join("Kites over Ostrey.png");
+    browser.until("the downloaded file", async || file.exists().then_some(())).await?;
+
+    // undo, then a reload and a killed server: everything is there, redo included
+    browser.keys(Key::Escape + "").await?;
+    browser.press("Undo").await?;
+    browser.until("the undo", async || (let_out(&sheet(&browser, &server).await.ok()?) == 0).then_some(())).await?;
+    let port = server.port()?;
+    server.kill()?;
+    browser.reads("does not answer").await?;
+    let server = Server::start_at(&database, false, port)?;
+    browser.page.refresh().await?;
+    browser.press("Redo").await?;
+    browser.until("the redo", async || (let_out(&sheet(&browser, &server).await.ok()?) == 1).then_some(())).await?;
+    browser.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn what_goes_wrong_gets_a_sentence_and_loses_nothing() -> Result<()> {
+    let database = Database::start()?;
+    let server = Server::start(&database, false)?;
+    let browser = Browser::start().await?;
+    new_sheet(&browser, &server, "Fair").await?;
+    type_word(&browser, "FAIR").await?;
+
+    // dropped on the word, a photo fills it at once; what is no photo gets a sentence
+    let bench = sheet(&browser, &server).await?;
+    let [l, t, _, b] = bounds(&bench);
+    let (x, y) = on_screen(&browser, &bench, l + 5.0, (t + b) / 2.0).await?;
+    let drop = |name: &str, bytes: &str| {
+        format!(
+        "const data = new DataTransfer(); data.items.add(new File([Uint8Array.from(atob('{bytes}'), c => c.charCodeAt(0))], '{name}'));
+         const port = document.querySelector('[data-testid=port]');
+         for (const kind of ['dragover', 'drop']) port.dispatchEvent(new DragEvent(kind, {{ bubbles: true, cancelable: true, clientX: {x}, clientY: {y}, dataTransfer: data }}))"
+    )
+    };
+    browser.script(&drop("notes.txt", "bm8gcGljdHVyZQ==")).await?;
+    browser.reads("This file is no picture").await?;
+    // the header of a PNG of 60,000 x 60,000 pixels
+    browser.script(&drop("huge.png", "iVBORw0KGgoAAAANSUhEUgAA6mAAAOpgCAIAAAAPsOIVAAAAAElEQVQ1rwYe")).await?;
+    browser.reads("60000 x 60000 pixels").await?;
+    let photo = RgbaImage::from_fn(60, 40, |x, y| image::Rgba([x as u8 * 4, y as u8 * 6, 90, 255]));
+    let mut png = std::io::Cursor::new(Vec::new());
+    photo.write_to(&mut png, image::ImageFormat::Png)?;
+    browser.script(&drop("dusk.png", &STANDARD.encode(png.get_ref()))).await?;
+    browser.button("Find the subject").await?;
+
+    // letters that the font does not have, and a word without letters: the word on the sheet stays
+    browser.press("Lettering").await?;
+    let field = browser.at("//textarea").await?;
+    field.send_keys("凧").await?;
+    browser.reads("has no letter for “凧”").await?;
+    field.send_keys(Key::Backspace + "").await?;
+    browser.reads("The word is empty.").await?;
+    let text = |bench: &Value| bench["sheet"]["pieces"][0]["kind"]["opening"]["forms"][0]["shape"]["text"].clone();
+    assert_eq!(text(&sheet(&browser, &server).await?), "FAIR");
+
+    // the database goes while a word is typed, and comes back
+    database.kill()?;
+    field.send_keys("WIND").await?;
+    browser.reads("Nothing is lost").await?;
+    assert_eq!(field.value().await?.as_deref(), Some("WIND"));
+    database.again()?;
+    browser
+        .until("the word to be kept", async || (text(&sheet(&browser, &server).await.ok()?) == "WIND").then_some(()))
+        .await?;
+
+    // another tab is faster: its change is taken over, and what is done here is done on top of it
+    let bench = sheet(&browser, &server).await?;
+    let id = bench["id"].as_str().context("no id")?;
+    let rename = json!({ "edit": "rename_sheet", "name": "Fair of the winds" });
+    let other = json!({ "base": bench["revision"], "request": "00000000-0000-4000-8000-000000000001", "gesture": null, "edit": rename, "density": 2.0 });
+    server.post(&format!("/sheets/{id}/edits"), other).await?;
+    field.send_keys("Y").await?;
+    browser
+        .until("both changes", async || {
+            let now = sheet(&browser, &server).await.ok()?;
+            (text(&now) == "WINDY" && now["sheet"]["name"] == "Fair of the winds").then_some(())
+        })
+        .await?;
+    browser.reads("changed in another tab").await?;
+    assert_eq!(field.value().await?.as_deref(), Some("WINDY"));
+    browser.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn the_demo_hangs_on_the_desk_and_screen_is_file() -> Result<()> {
+    let database = Database::start()?;
+    let server = Server::start(&database, true)?;
+    let browser = Browser::start().await?;
+    for name in ["Kites over Ostrey", "Rise: the lantern night"] {
+        browser.page.goto(&server.address).await?;
+        browser.at(&format!("//li[.//h2[.='{name}']]//a")).await?.click().await?;
+        browser.at("//*[@data-testid='scene']").await?;
+        screen_is_file(&browser, &server).await?;
+    }
+    // removed and put back
+    browser.page.goto(&server.address).await?;
+    let tiles = async || browser.page.find_all(By::Css("[data-testid=sheet-tile]")).await.map(|t| t.len()).ok();
+    browser.until("two sheets", async || (tiles().await? == 2).then_some(())).await?;
+    browser.script("document.querySelector('button[aria-label^=Remove]').click()").await?;
+    browser.until("one sheet", async || (tiles().await? == 1).then_some(())).await?;
+    browser.press("Put it back").await?;
+    browser.until("two sheets again", async || (tiles().await? == 2).then_some(())).await?;
+    browser.close().await
+}
