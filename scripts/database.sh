@@ -3,7 +3,6 @@
 #   database.sh install        installs the server from Debian's packages where it is missing
 #   database.sh start FOLDER   creates it on first use, starts it, prints its address (mysql://…)
 #   database.sh stop FOLDER    stops it cleanly
-# INKY_DATABASE_QUICK=1 trades durability for speed (tests).
 set -euo pipefail
 PATH=$PATH:/usr/sbin:/sbin
 
@@ -88,13 +87,11 @@ start() {
     local port
     port=$(cat "$dir/run/port")
     if (exec 3<>"/dev/tcp/127.0.0.1/$port") 2>/dev/null; then free_port >"$dir/run/port"; port=$(cat "$dir/run/port"); fi
-    local durable=(--innodb-flush-log-at-trx-commit=1)
-    [ -n "${INKY_DATABASE_QUICK:-}" ] && durable=(--innodb-flush-log-at-trx-commit=0 --skip-innodb-doublewrite)
     setsid mariadbd --no-defaults "${user[@]}" --datadir="$dir/data" --tmpdir="$dir/tmp" --socket="$socket" \
       --pid-file="$dir/run/pid" --bind-address=127.0.0.1 --port="$port" --skip-name-resolve --skip-log-bin \
       --character-set-server=utf8mb4 --collation-server=utf8mb4_unicode_ci --max-allowed-packet=256M \
       --innodb-log-file-size=96M --innodb-buffer-pool-size=192M --log-error="$dir/run/error.log" \
-      "${durable[@]}" </dev/null >/dev/null 2>&1 &
+      --innodb-flush-log-at-trx-commit=1 --innodb-doublewrite=1 </dev/null >/dev/null 2>&1 &
     local pid=$!
     until answers "$socket"; do
       kill -0 "$pid" 2>/dev/null || { tail -n 5 "$dir/run/error.log" >&2; say "The database did not start."; exit 1; }

@@ -181,7 +181,7 @@ impl Browser {
 impl Drop for Browser {
     fn drop(&mut self) {
         // the whole group: ChromeDriver and the browsers it started
-        let _ = Command::new("kill").args(["-KILL", &format!("-{}", self.driver.id())]).status();
+        let _ = Command::new("kill").args(["-KILL", "--", &format!("-{}", self.driver.id())]).status();
         let _ = self.driver.wait();
     }
 }

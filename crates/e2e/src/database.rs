@@ -47,7 +47,6 @@ fn script(action: &str, folder: &Scratch) -> Result<String> {
     let output = Command::new(root().join("scripts/database.sh"))
         .arg(action)
         .arg(folder.path())
-        .env("INKY_DATABASE_QUICK", "1")
         .stdin(Stdio::null())
         .output()?;
     ensure!(output.status.success(), "database.sh {action}: {}", String::from_utf8_lossy(&output.stderr));

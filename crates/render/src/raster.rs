@@ -4,13 +4,16 @@ use crate::source::{Originals, Prepared, RenderError, Storage};
 use inky_core::cutout::Watch;
 use inky_core::library::Library;
 use inky_core::scene::{Scene, View, scene};
-use inky_core::sheet::{MM_PER_INCH, Sheet};
-use resvg::tiny_skia::{Pixmap, Transform};
+use inky_core::sheet::{Colour, MM_PER_INCH, Sheet};
+use resvg::tiny_skia::{Color, Pixmap, Transform};
 use std::sync::Arc;
 use usvg::{ImageHrefResolver, ImageKind, Options, Tree};
 
 /// Pixels of one band: what is drawn at a time.
 const BAND_PIXELS: usize = 48 << 20;
+
+/// CSS pixels in an inch (CSS Values 3, section 6.2): what SVG lengths are measured in.
+pub(crate) const CSS_PPI: f64 = 96.0;
 
 /// What is drawn, and how large.
 pub struct Plan {
@@ -20,6 +23,10 @@ pub struct Plan {
     /// Pixels.
     pub height: u32,
     pub ppi: f64,
+    /// Pixels for one of the tree's units, along x and y.
+    pub(crate) scale: (f32, f32),
+    /// What shows where the tree leaves the last row or column partly open.
+    pub(crate) ground: Colour,
 }
 
 impl Plan {
@@ -34,7 +41,9 @@ impl Plan {
         let (width, height) = sheet.pixel_size(ppi);
         let tree =
             parse(&scene.to_svg(&sheet.name), |name| prepared.get(name).map(|(_, bytes)| ImageKind::PNG(bytes)))?;
-        Ok(Self { tree, width, height, ppi })
+        // not stretched to whole pixels: lengths in the file are the sheet's own, to a hundredth of a pixel
+        let scale = (ppi / CSS_PPI) as f32;
+        Ok(Self { tree, width, height, ppi, scale: (scale, scale), ground: sheet.background })
     }
 }
 
@@ -67,8 +76,8 @@ pub fn raster(
     mut take: impl FnMut(&[u8]) -> Result<(), RenderError>,
 ) -> Result<(), RenderError> {
     let rows = (BAND_PIXELS / plan.width.max(1) as usize).clamp(1, plan.height as usize) as u32;
-    let size = plan.tree.size();
-    let (sx, sy) = (plan.width as f32 / size.width(), plan.height as f32 / size.height());
+    let (sx, sy) = plan.scale;
+    let [r, g, b] = plan.ground.0;
     let mut top = 0;
     while top < plan.height {
         watch.go_on()?;
@@ -76,13 +85,12 @@ pub fn raster(
         let here = rows.min(plan.height - top);
         let mut pixmap =
             Pixmap::new(plan.width, here).ok_or_else(|| RenderError::Encoding("the picture has no size".into()))?;
+        pixmap.fill(Color::from_rgba8(r, g, b, 255));
         let place = Transform::from_scale(sx, sy).post_translate(0.0, -(top as f32));
         resvg::render(&plan.tree, place, &mut pixmap.as_mut());
         let mut rgb = Vec::with_capacity(plan.width as usize * here as usize * 3);
         for p in pixmap.pixels() {
-            // a sheet has an opaque background; what an imported drawing leaves open shows paper
-            let paper = 255 - u16::from(p.alpha());
-            rgb.extend([p.red(), p.green(), p.blue()].map(|v| (u16::from(v) + paper).min(255) as u8));
+            rgb.extend([p.red(), p.green(), p.blue()]);
         }
         take(&rgb)?;
         top += here;

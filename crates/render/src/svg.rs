@@ -1,22 +1,19 @@
 //! SVG files: writing a sheet with its pictures inside, and reading such a file again.
 
-use crate::raster::{Plan, complete};
+use crate::raster::{CSS_PPI, Plan, complete};
 use crate::source::{Originals, Prepared, RenderError, Storage};
 use base64::{Engine, engine::general_purpose::STANDARD};
 use image::ImageReader;
 use inky_core::library::Library;
 use inky_core::scene::{Pictures, View, scene};
 use inky_core::sheet::limits::{PHOTO_PIXELS, SHEET_PIXELS};
-use inky_core::sheet::{MM_PER_INCH, Photo, PhotoId, Sheet, SubjectId};
+use inky_core::sheet::{Colour, MM_PER_INCH, Photo, PhotoId, Sheet, SubjectId};
 use std::io::Cursor;
 use std::sync::Arc;
 use usvg::{ImageHrefResolver, ImageKind, Options, Tree};
 
 /// Attribute of the root element that keeps the sheet's resolution.
 const PPI: &str = "data-ppi";
-/// CSS pixels in an inch (CSS Values 3, section 6.2): what SVG lengths are measured in.
-const CSS_PPI: f64 = 96.0;
-
 /// A sheet as one SVG file, pictures embedded at the size that the sheet's resolution needs.
 pub fn svg(sheet: &Sheet, library: &dyn Library, originals: &Originals) -> Result<String, RenderError> {
     let prepared = Prepared::new(originals, Storage::Kept);
@@ -86,7 +83,10 @@ impl DeliveredSvg {
         if width * height > SHEET_PIXELS {
             return Err(RenderError::BadSvg("it would have more than a gigapixel at this resolution".into()));
         }
-        Ok(Plan { width: width as u32, height: height as u32, ppi, tree: self.tree })
+        let size = self.tree.size();
+        let scale = (width as f32 / size.width(), height as f32 / size.height());
+        let (width, height) = (width as u32, height as u32);
+        Ok(Plan { width, height, ppi, scale, ground: Colour::PAPER, tree: self.tree })
     }
 }
 

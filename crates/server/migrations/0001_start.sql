@@ -1,16 +1,18 @@
+-- Every statement of a migration can be run again: one that was cut off is repeated from its beginning.
+
 -- Files of any size, in chunks small enough for every packet limit. A row here means that all chunks are there.
-CREATE TABLE blobs (
+CREATE TABLE IF NOT EXISTS blobs (
   hash CHAR(64) CHARACTER SET ascii COLLATE ascii_bin NOT NULL PRIMARY KEY,
   size BIGINT UNSIGNED NOT NULL
 );
-CREATE TABLE blob_chunks (
+CREATE TABLE IF NOT EXISTS blob_chunks (
   hash CHAR(64) CHARACTER SET ascii COLLATE ascii_bin NOT NULL,
   seq INT UNSIGNED NOT NULL,
   bytes MEDIUMBLOB NOT NULL,
   PRIMARY KEY (hash, seq)
 );
 
-CREATE TABLE sheets (
+CREATE TABLE IF NOT EXISTS sheets (
   id BINARY(16) NOT NULL PRIMARY KEY,
   name VARCHAR(200) NOT NULL,
   -- counts every change, undo and redo included
@@ -22,7 +24,7 @@ CREATE TABLE sheets (
   changed TIMESTAMP(3) NOT NULL DEFAULT CURRENT_TIMESTAMP(3) ON UPDATE CURRENT_TIMESTAMP(3),
   removed TIMESTAMP(3) NULL
 );
-CREATE TABLE steps (
+CREATE TABLE IF NOT EXISTS steps (
   sheet BINARY(16) NOT NULL,
   seq BIGINT UNSIGNED NOT NULL,
   name VARCHAR(300) NOT NULL,
@@ -32,21 +34,21 @@ CREATE TABLE steps (
   PRIMARY KEY (sheet, seq),
   FOREIGN KEY (sheet) REFERENCES sheets (id) ON DELETE CASCADE
 );
-CREATE TABLE thumbnails (
+CREATE TABLE IF NOT EXISTS thumbnails (
   sheet BINARY(16) NOT NULL PRIMARY KEY,
   revision BIGINT UNSIGNED NOT NULL,
   png MEDIUMBLOB NOT NULL,
   FOREIGN KEY (sheet) REFERENCES sheets (id) ON DELETE CASCADE
 );
 
-CREATE TABLE photos (
+CREATE TABLE IF NOT EXISTS photos (
   id CHAR(64) CHARACTER SET ascii COLLATE ascii_bin NOT NULL PRIMARY KEY,
   name VARCHAR(200) NOT NULL,
   width INT UNSIGNED NOT NULL,
   height INT UNSIGNED NOT NULL,
   FOREIGN KEY (id) REFERENCES blobs (hash)
 );
-CREATE TABLE subjects (
+CREATE TABLE IF NOT EXISTS subjects (
   -- hash of the matte
   id CHAR(64) CHARACTER SET ascii COLLATE ascii_bin NOT NULL PRIMARY KEY,
   cutout CHAR(64) CHARACTER SET ascii COLLATE ascii_bin NOT NULL,
@@ -54,7 +56,7 @@ CREATE TABLE subjects (
   FOREIGN KEY (cutout) REFERENCES blobs (hash)
 );
 -- What was asked of which photo, and what was found, so that the same question is answered at once.
-CREATE TABLE findings (
+CREATE TABLE IF NOT EXISTS findings (
   photo CHAR(64) CHARACTER SET ascii COLLATE ascii_bin NOT NULL,
   -- hash of the box and of the version of the method
   question CHAR(64) CHARACTER SET ascii COLLATE ascii_bin NOT NULL,
@@ -64,7 +66,7 @@ CREATE TABLE findings (
   FOREIGN KEY (subject) REFERENCES subjects (id)
 );
 -- Photos and cut-outs at the sizes in which screens show them.
-CREATE TABLE levels (
+CREATE TABLE IF NOT EXISTS levels (
   source CHAR(64) CHARACTER SET ascii COLLATE ascii_bin NOT NULL,
   side INT UNSIGNED NOT NULL,
   kind VARCHAR(20) CHARACTER SET ascii NOT NULL,
@@ -72,7 +74,7 @@ CREATE TABLE levels (
   PRIMARY KEY (source, side)
 );
 
-CREATE TABLE jobs (
+CREATE TABLE IF NOT EXISTS jobs (
   id BINARY(16) NOT NULL PRIMARY KEY,
   sheet BINARY(16) NOT NULL,
   task LONGTEXT NOT NULL,
@@ -89,6 +91,6 @@ CREATE TABLE jobs (
 );
 
 -- Files of the demo that were loaded.
-CREATE TABLE demo_files (
+CREATE TABLE IF NOT EXISTS demo_files (
   file VARCHAR(200) NOT NULL PRIMARY KEY
 );

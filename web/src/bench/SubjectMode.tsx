@@ -133,7 +133,7 @@ export function SubjectBar() {
   }, [job])
 
   if (mode?.kind !== 'subject') return null
-  const failure = !searching && job?.outcome?.outcome === 'failed' && !mode.found ? job.outcome.sentence : null
+  const failure = !searching && job?.state === 'failed' && job.outcome?.outcome === 'failed' && !mode.found ? job.outcome.sentence : null
   const sentence = searching
     ? `${job?.step || 'Waiting for its turn'} …`
     : mode.drawing

@@ -49,7 +49,17 @@ impl Store {
             }
             tokio::time::sleep(Duration::from_millis(500)).await;
         }
-        sqlx::migrate!().run(&pool).await.map_err(sqlx::Error::from)?;
+        match sqlx::migrate!().run(&pool).await {
+            // cut off by a crash; its statements can be run again (MariaDB has no transactions for tables)
+            Err(sqlx::migrate::MigrateError::Dirty(version)) => {
+                sqlx::query("DELETE FROM _sqlx_migrations WHERE version = ? AND NOT success")
+                    .bind(version)
+                    .execute(&pool)
+                    .await?;
+                sqlx::migrate!().run(&pool).await.map_err(sqlx::Error::from)?;
+            }
+            migrated => migrated.map_err(sqlx::Error::from)?,
+        }
         Ok(Self { pool })
     }
 
