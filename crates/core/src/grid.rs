@@ -97,9 +97,10 @@ fn mean_line(line: &[f32], len: usize) -> Vec<f32> {
         .map(|i| {
             let (from, to) = (i as f32 * step, ((i + 1) as f32 * step).min(line.len() as f32));
             let mut sum = 0.0;
-            for k in from as usize..(to.ceil() as usize).min(line.len()) {
+            let covered = line.iter().enumerate().take(to.ceil() as usize).skip(from as usize);
+            for (k, value) in covered {
                 let share = (to.min(k as f32 + 1.0) - from.max(k as f32)).max(0.0);
-                sum += line[k] * share;
+                sum += value * share;
             }
             sum / (to - from)
         })

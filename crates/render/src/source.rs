@@ -48,12 +48,15 @@ pub(crate) enum Storage {
     Kept,
 }
 
+/// Content type and bytes of a picture.
+pub(crate) type PictureFile = (&'static str, Arc<Vec<u8>>);
+
 /// Prepares the pictures that a scene asks for, each no larger than it is drawn.
 pub(crate) struct Prepared<'a> {
     originals: &'a Originals,
     storage: Storage,
-    /// By the name that stands in the scene: content type and bytes.
-    made: Mutex<BTreeMap<String, (&'static str, Arc<Vec<u8>>)>>,
+    /// By the name that stands in the scene.
+    made: Mutex<BTreeMap<String, PictureFile>>,
     missing: Mutex<bool>,
 }
 
@@ -62,7 +65,7 @@ impl<'a> Prepared<'a> {
         Self { originals, storage, made: Mutex::default(), missing: Mutex::new(false) }
     }
 
-    pub(crate) fn get(&self, name: &str) -> Option<(&'static str, Arc<Vec<u8>>)> {
+    pub(crate) fn get(&self, name: &str) -> Option<PictureFile> {
         self.made.lock().unwrap_or_else(PoisonError::into_inner).get(name).cloned()
     }
 

@@ -66,7 +66,7 @@ impl WorkingMatte {
         Self { alpha, scale }
     }
 
-    fn from_photo(&self) -> Affine {
+    fn photo_to_working(&self) -> Affine {
         Affine::scale_non_uniform(self.scale.0, self.scale.1)
     }
 }
@@ -77,10 +77,11 @@ impl WorkingMatte {
 /// what is let out: the part each lies in, or, where the opening has meanwhile swallowed it, the nearest part along the
 /// subject. A placement that cannot be inverted has no overhangs.
 pub fn overhangs(matte: &WorkingMatte, opening: &BezPath, photo_to_sheet: Affine, anchors: &[Point]) -> Overhangs {
-    if !(photo_to_sheet.determinant().abs() > 1e-12) || opening.is_empty() {
+    let flat = photo_to_sheet.determinant().abs();
+    if flat.is_nan() || flat <= 1e-12 || opening.is_empty() {
         return Overhangs::default();
     }
-    let to_working = matte.from_photo() * photo_to_sheet.inverse();
+    let to_working = matte.photo_to_working() * photo_to_sheet.inverse();
     let alpha = &matte.alpha;
     let (w, h) = (alpha.width, alpha.height);
     let cover = coverage(&(to_working * opening), w, h);
@@ -98,7 +99,7 @@ pub fn overhangs(matte: &WorkingMatte, opening: &BezPath, photo_to_sheet: Affine
     mark_counters(&mut parts, &cover, matte);
 
     for (k, anchor) in anchors.iter().enumerate() {
-        let p = matte.from_photo() * *anchor;
+        let p = matte.photo_to_working() * *anchor;
         if let Some(l) = part_of(&labels, alpha, p)
             && let Some(part) = parts.get_mut(l as usize - 1)
         {
@@ -108,7 +109,7 @@ pub fn overhangs(matte: &WorkingMatte, opening: &BezPath, photo_to_sheet: Affine
     flood(&mut labels, SOFT, |i| cover.data[i] < 0.999 && alpha.data[i] > 0.02);
     let released = release(&labels, &cover, |l| !parts[l as usize - 1].let_out_by.is_empty());
     parts.sort_by(|a, b| b.share.total_cmp(&a.share));
-    Overhangs { parts, released: matte.from_photo().inverse() * released }
+    Overhangs { parts, released: matte.photo_to_working().inverse() * released }
 }
 
 /// Labels 1.. of the solid overhanging parts, with no label left empty.
@@ -153,7 +154,7 @@ fn describe(labels: &Grid<u32>, label: u32, out: &Grid<f32>, matte: &WorkingMatt
         };
         if mask.at(px, py) { out.at(px, py) } else { 0.0 }
     });
-    let back = matte.from_photo().inverse();
+    let back = matte.photo_to_working().inverse();
     let shift = Affine::translate((x0 as f64 - 1.0, y0 as f64 - 1.0));
     let anchor = Point::new((deepest % w) as f64 + 0.5, (deepest / w) as f64 + 0.5);
     Some(Overhang {
@@ -174,7 +175,7 @@ fn mark_counters(parts: &mut [Overhang], cover: &Grid<f32>, matte: &WorkingMatte
         reaches_border[open.data[i] as usize] = true;
     }
     for part in parts {
-        let p = matte.from_photo() * part.anchor;
+        let p = matte.photo_to_working() * part.anchor;
         let l = open.clamped(p.x as i64, p.y as i64);
         part.counter = l > 0 && !reaches_border[l as usize];
     }

@@ -84,11 +84,7 @@ impl GridCut {
             }
         }
         let mut current = None;
-        loop {
-            let i = match current.filter(|&i| self.parent[i] != FREE).or_else(|| self.next_active()) {
-                Some(i) => i,
-                None => break,
-            };
+        while let Some(i) = current.filter(|&i| self.parent[i] != FREE).or_else(|| self.next_active()) {
             let found = self.grow(i);
             self.time += 1;
             current = found.map(|(from, direction)| {
@@ -207,7 +203,7 @@ impl GridCut {
             if inward <= 0.0 || self.in_sink_tree[j] != sink || self.parent[j] == FREE {
                 continue;
             }
-            if let Some(distance) = self.to_terminal(j)
+            if let Some(distance) = self.distance_to_terminal(j)
                 && best.is_none_or(|(b, _)| distance < b)
             {
                 best = Some((distance, d));
@@ -237,7 +233,7 @@ impl GridCut {
     }
 
     /// Steps from a node to its terminal, None if the way is broken; marks what it walked along.
-    fn to_terminal(&mut self, start: usize) -> Option<u32> {
+    fn distance_to_terminal(&mut self, start: usize) -> Option<u32> {
         let (mut k, mut length) = (start, 0);
         loop {
             if self.stamp[k] == self.time {
