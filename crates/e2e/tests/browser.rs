@@ -112,6 +112,30 @@ async fn screen_is_file(browser: &Browser, server: &Server) -> Result<()> {
     Ok(())
 }
 
+/// Opens the delivered SVG by itself and compares it with the PNG at the browser's own resolution.
+async fn svg_is_png(browser: &Browser, server: &Server) -> Result<()> {
+    let bench = sheet(browser, server).await?;
+    let id = bench["id"].as_str().context("no id")?;
+    let mut files = Vec::new();
+    for kind in ["svg", "png"] {
+        let job =
+            server.post(&format!("/sheets/{id}/jobs"), json!({ "task": "deliver", "kind": kind, "ppi": 96.0 })).await?;
+        ensure!(server.finished(&job).await?["state"] == "done", "{job}");
+        files.push(server.bytes(&format!("/api/jobs/{}/file", job["id"].as_str().context("no job")?)).await?.2);
+    }
+    let png = image::load_from_memory(&files[1])?.into_rgba8();
+    let path = browser.downloads().with_extension("svg");
+    std::fs::write(&path, &files[0])?;
+    browser.page.goto(&format!("file://{}", path.display())).await?;
+    let shot = browser.screenshot().await?;
+    let (w, h) = (shot.width().min(png.width()), shot.height().min(png.height()));
+    let cut = |picture: &RgbaImage| imageops::crop_imm(picture, 0, 0, w, h).to_image();
+    let (mean, off) = difference(&cut(&shot), &cut(&png));
+    println!("SVG and PNG: mean difference {mean:.3} of 255, {:.3}% of pixels off by more than 24", off * 100.0);
+    ensure!(mean <= 2.0 && off <= 0.01, "the SVG differs from the PNG: mean {mean:.2}, {:.2}% off", off * 100.0);
+    Ok(())
+}
+
 #[tokio::test(flavor = "multi_thread")]
 async fn a_poster_from_an_empty_sheet_to_its_file() -> Result<()> {
     let database = Database::start()?;
@@ -177,6 +201,8 @@ async fn a_poster_from_an_empty_sheet_to_its_file() -> Result<()> {
     browser.reads("Draw a box around the whole subject.").await?;
     let [x, y, w, h] = rect(&browser, "[data-testid=scene] > g:last-of-type image").await?;
     let at = |fx: f64, fy: f64| ((x + w * fx) as i64, (y + h * fy) as i64);
+    browser.drag(at(-0.2, 0.2), at(-0.1, 0.4)).await?;
+    browser.reads("The box lies outside of the photo.").await?;
     browser.drag(at(0.015, 0.085), at(0.98, 0.995)).await?;
     browser.at("//*[local-name()='image' and @data-testid='found']").await?;
     browser.press("Keep").await?;
@@ -248,11 +274,30 @@ async fn what_goes_wrong_gets_a_sentence_and_loses_nothing() -> Result<()> {
     // the header of a PNG of 60,000 x 60,000 pixels
     browser.script(&drop("huge.png", "iVBORw0KGgoAAAANSUhEUgAA6mAAAOpgCAIAAAAPsOIVAAAAAElEQVQ1rwYe")).await?;
     browser.reads("60000 x 60000 pixels").await?;
+    // an upload that the network cuts off
+    let network = browser.page.cdp();
+    network.send_raw("Network.enable", json!({})).await?;
+    network.send_raw("Network.setBlockedURLs", json!({ "urls": ["*/api/photos*"] })).await?;
+    browser.script(&drop("dusk.png", "iVBORw0KGgo=")).await?;
+    browser.reads("The upload of “dusk.png” was cut off.").await?;
+    network.send_raw("Network.setBlockedURLs", json!({ "urls": [] })).await?;
     let photo = RgbaImage::from_fn(60, 40, |x, y| image::Rgba([x as u8 * 4, y as u8 * 6, 90, 255]));
     let mut png = std::io::Cursor::new(Vec::new());
     photo.write_to(&mut png, image::ImageFormat::Png)?;
     browser.script(&drop("dusk.png", &STANDARD.encode(png.get_ref()))).await?;
     browser.button("Find the subject").await?;
+    // pasted with nothing selected, a photo lies down as a picture of its own
+    browser.keys(Key::Escape + "").await?;
+    let paste = format!(
+        "const data = new DataTransfer(); data.items.add(new File([Uint8Array.from(atob('{}'), c => c.charCodeAt(0))], 'dusk.png'));
+         window.dispatchEvent(new ClipboardEvent('paste', {{ clipboardData: data, bubbles: true, cancelable: true }}))",
+        STANDARD.encode(png.get_ref())
+    );
+    browser.script(&paste).await?;
+    browser.reads("A whole photo on the sheet").await?;
+    browser.press("Undo").await?;
+    browser.reads("Undo photo into").await?;
+    browser.press("Select “FAIR”").await?;
 
     // letters that the font does not have, and a word without letters: the word on the sheet stays
     browser.press("Lettering").await?;
@@ -302,6 +347,7 @@ async fn the_demo_hangs_on_the_desk_and_screen_is_file() -> Result<()> {
         browser.at(&format!("//li[.//h2[.='{name}']]//a")).await?.click().await?;
         browser.at("//*[@data-testid='scene']").await?;
         screen_is_file(&browser, &server).await?;
+        svg_is_png(&browser, &server).await?;
     }
     // removed and put back
     browser.page.goto(&server.address).await?;

@@ -1,11 +1,12 @@
 //! Files: what is drawn, and what is never read.
 
 use image::{Rgba, RgbaImage};
+use inky_core::breakout::WorkingMatte;
 use inky_core::cutout::Unwatched;
 use inky_core::edit::{Edit, apply};
 use inky_core::library::Books;
 use inky_core::outline::{Face, Shelf};
-use inky_core::sheet::{FillId, FormId, Photo, PieceId, Sheet, Unit};
+use inky_core::sheet::{Anchor, FillId, FormId, Photo, PieceId, Placement, Sheet, Unit};
 use inky_render::{DeliveredSvg, Originals, Plan, RenderError, jpeg, png, svg};
 use std::sync::Arc;
 
@@ -48,6 +49,50 @@ fn the_photo_shows_in_the_letter_and_the_ground_beside_it() {
     }
     let small = image::load_from_memory(&jpeg(&plan, 95, &Unwatched).unwrap()).unwrap().into_rgb8();
     assert!(small.get_pixel(197, 139).0[0].abs_diff(210) < 8);
+}
+
+/// Where the subject is solid, the photo inside of the letter and what breaks out of it meet without a line, whatever
+/// the ground is like.
+#[test]
+fn no_seam_shows_where_the_subject_crosses_the_edge() {
+    let (mut sheet, mut books, mut originals) = poster();
+    // a red pole up the middle of the photo, with a soft edge
+    let alpha = |x: u32| (255.0 * (1.0 - ((f64::from(x) - 150.0).abs() - 20.0) / 4.0).clamp(0.0, 1.0)) as u8;
+    let matte = image::GrayImage::from_fn(300, 200, |x, _| image::Luma([alpha(x)]));
+    let pole = RgbaImage::from_fn(300, 200, |x, _| Rgba([210, 20, 30, alpha(x)]));
+    books.mattes.insert("pole".into(), Arc::new(WorkingMatte::new(&matte)));
+    originals.cutouts.insert("pole".into(), Arc::new(pole));
+    let piece = sheet.pieces[0].id;
+    let fill = sheet.pieces[0].window().unwrap().photos().next().unwrap().0;
+    let placement = Placement { x: 50.0, y: 35.0, scale: 0.35, turn: 3.0, mirrored: false };
+    for edit in [
+        Edit::SetPlacement { piece, fill, placement },
+        Edit::SetSubject { photo: "red".into(), subject: Some("pole".into()) },
+        Edit::LetOut { piece, anchor: Anchor { fill, x: 150.0, y: 20.0 } },
+    ] {
+        sheet = apply(&sheet, &edit, &books).unwrap();
+    }
+    for (ground, ppi) in [("#000000", 100.0), ("#ffffff", 300.0), ("#20c0ff", 77.0)] {
+        sheet = apply(&sheet, &Edit::SetBackground { colour: ground.parse().unwrap() }, &books).unwrap();
+        let plan = Plan::new(&sheet, &books, &originals, ppi).unwrap();
+        let picture = image::load_from_memory(&png(&plan, &Unwatched).unwrap()).unwrap().into_rgb8();
+        let to_photo = placement.affine(300, 200).inverse();
+        let per_mm = ppi / 25.4;
+        // down the core of the pole, from well above the letter into it
+        let mut seen = 0;
+        for y in 0..picture.height() * 2 / 3 {
+            for x in 0..picture.width() {
+                let p = to_photo * kurbo::Point::new((f64::from(x) + 0.5) / per_mm, (f64::from(y) + 0.5) / per_mm);
+                if (p.x - 150.0).abs() < 14.0 && p.y > 12.0 {
+                    seen += 1;
+                    let c = picture.get_pixel(x, y).0;
+                    let off = c[0].abs_diff(210).max(c[1].abs_diff(20)).max(c[2].abs_diff(30));
+                    assert!(off <= 3, "a seam at {x}, {y} on {ground} at {ppi} ppi: {c:?}");
+                }
+            }
+        }
+        assert!(seen > 1000);
+    }
 }
 
 #[test]

@@ -54,8 +54,9 @@ impl Store {
     }
 
     pub async fn finding(&self, photo: &PhotoId, question: &str) -> Result<Option<SubjectId>, StoreError> {
-        let row =
-            sqlx::query("SELECT subject FROM findings WHERE photo = ? AND question = ?").bind(&photo.0).bind(question);
+        let row = sqlx::query("SELECT f.subject FROM findings f WHERE f.photo = ? AND f.question = ?")
+            .bind(&photo.0)
+            .bind(question);
         Ok(row.fetch_optional(&self.pool).await?.map(|r| r.try_get(0)).transpose()?.map(SubjectId))
     }
 

@@ -1,4 +1,4 @@
-import { useRef, useState } from 'react'
+import { useEffect, useRef, useState } from 'react'
 import { NumberField } from '../../parts/NumberField'
 import { readLength, showLength } from '../../parts/units'
 import type { Align } from '../../types/Align'
@@ -218,12 +218,17 @@ function WordField({ label, text, problem, onChange, onFocus, onBlur }: WordFiel
 /** Every font by its name, set in itself. */
 function FontList({ fonts, chosen, sample, onChoose }: { fonts: FontCard[]; chosen: string; sample: string; onChoose: (id: string) => void }) {
   const word = sample.trim().split(/\s+/)[0]
+  const list = useRef<HTMLUListElement>(null)
+  const count = fonts.length
+  useEffect(() => {
+    list.current?.querySelector('[aria-selected=true]')?.scrollIntoView({ block: 'nearest' })
+  }, [chosen, count])
   return (
     <div>
       <p className="tag" id="font-list">
         Font
       </p>
-      <ul role="listbox" aria-labelledby="font-list" className="mt-0.5 h-[152px] overflow-y-auto rounded-md border-[1.5px] border-edge bg-leaf">
+      <ul ref={list} role="listbox" aria-labelledby="font-list" className="mt-0.5 h-[152px] overflow-y-auto rounded-md border-[1.5px] border-edge bg-leaf">
         {fonts.map((f) => (
           <li key={f.id} role="option" aria-selected={f.id === chosen}>
             <button
