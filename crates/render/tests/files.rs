@@ -56,8 +56,8 @@ fn the_photo_shows_in_the_letter_and_the_ground_beside_it() {
 #[test]
 fn no_seam_shows_where_the_subject_crosses_the_edge() {
     let (mut sheet, mut books, mut originals) = poster();
-    // a red pole up the middle of the photo, with a soft edge
-    let alpha = |x: u32| (255.0 * (1.0 - ((f64::from(x) - 150.0).abs() - 20.0) / 4.0).clamp(0.0, 1.0)) as u8;
+    // a red pole up the middle of the photo, narrower than the letter, with a soft edge
+    let alpha = |x: u32| (255.0 * (1.0 - ((f64::from(x) - 150.0).abs() - 7.0) / 3.0).clamp(0.0, 1.0)) as u8;
     let matte = image::GrayImage::from_fn(300, 200, |x, _| image::Luma([alpha(x)]));
     let pole = RgbaImage::from_fn(300, 200, |x, _| Rgba([210, 20, 30, alpha(x)]));
     books.mattes.insert("pole".into(), Arc::new(WorkingMatte::new(&matte)));
@@ -83,7 +83,7 @@ fn no_seam_shows_where_the_subject_crosses_the_edge() {
         for y in 0..picture.height() * 2 / 3 {
             for x in 0..picture.width() {
                 let p = to_photo * kurbo::Point::new((f64::from(x) + 0.5) / per_mm, (f64::from(y) + 0.5) / per_mm);
-                if (p.x - 150.0).abs() < 14.0 && p.y > 12.0 {
+                if (p.x - 150.0).abs() < 5.0 && p.y > 12.0 {
                     seen += 1;
                     let c = picture.get_pixel(x, y).0;
                     let off = c[0].abs_diff(210).max(c[1].abs_diff(20)).max(c[2].abs_diff(30));
@@ -91,7 +91,7 @@ fn no_seam_shows_where_the_subject_crosses_the_edge() {
                 }
             }
         }
-        assert!(seen > 1000);
+        assert!(seen > 500);
     }
 }
 
