@@ -28,12 +28,19 @@ export function NewWordPanel() {
     } else if (next.trim() !== '') {
       const fresh = { piece: crypto.randomUUID(), form: crypto.randomUUID(), gesture: crypto.randomUUID() }
       ids.current = fresh
-      const add = { edit: 'add_lettering', ...fresh, fill: crypto.randomUUID(), text: next, font: nextFont } as const
-      void edit({ edit: add.edit, piece: add.piece, form: add.form, fill: add.fill, text: add.text, font: add.font }, fresh.gesture, (sentence) => {
-        ids.current = null
-        wordProblem(sentence)
-      }).then((made) => {
-        if (made) bench.set({ selected: fresh.piece })
+      const { piece, form, gesture } = fresh
+      const added = edit(
+        { edit: 'add_lettering', piece, form, fill: crypto.randomUUID(), text: next, font: nextFont },
+        gesture,
+        (sentence) => {
+          ids.current = null
+          wordProblem(sentence)
+        },
+      )
+      arriving.set(form, added)
+      void added.then((made) => {
+        arriving.delete(form)
+        if (made) bench.set({ selected: piece })
       })
     }
   }
@@ -58,16 +65,15 @@ export function NewWordPanel() {
   )
 }
 
+/** Words that are being added: what is typed meanwhile waits for them, one letter after the other. */
+const arriving = new Map<string, Promise<boolean>>()
+
 /** Changes a word as it is by then: what was typed before has to have arrived. */
 async function amend(piece: string, form: string, change: Partial<Lettering>, gesture: string, fit: boolean) {
+  const added = arriving.get(form)
+  if (added && !(await added)) return
   const own = latest.get(form) ?? lettering(piece, form)
-  if (!own) {
-    // the word is on its way; ask again when it is there
-    await new Promise((next) => setTimeout(next, 30))
-    const wanted = { ...change }
-    if (bench.get().waiting > 0 || lettering(piece, form)) await amend(piece, form, wanted, gesture, fit)
-    return
-  }
+  if (!own) return
   const next = { ...own, ...change }
   latest.set(form, next)
   await edit({ edit: 'set_lettering', piece, form, lettering: next, fit }, gesture, wordProblem)
