@@ -1,6 +1,6 @@
 //! From a word to its opening, beside the engine's own polygons: what joining with curves costs.
 //!
-//! `cargo bench --workspace --bench opening`
+//! `cargo bench --workspace --profile dev --bench opening`
 
 use criterion::{Criterion, criterion_group, criterion_main};
 use i_overlay::core::fill_rule::FillRule;

@@ -1,7 +1,7 @@
 //! How long the whole application takes for what people wait for. Prints a table; beside each figure stands what the same
 //! request costs when there is nothing to compute, so that a slow machine shows.
 //!
-//! `cargo bench --workspace --bench speed`
+//! `cargo bench --workspace --profile dev --bench speed`
 
 use anyhow::{Context, Result};
 use inky_e2e::{Browser, Database, Server, root};
