@@ -1,4 +1,6 @@
 import { useEffect, useRef, useState } from 'react'
+import type { Layer } from '../types/Layer'
+import type { Similarity } from '../types/Similarity'
 import { startDrag } from './drag'
 import { fitted, toSheet, topmost, zoomed } from './geometry'
 import { GripHandles } from './GripHandles'
@@ -98,6 +100,12 @@ export function SheetView() {
   const residual = drag ? then(inverse(shownBy), drag.by) : STILL
   const hovered = over !== null && over !== s.selected && !drag && !mode ? layerOf(s, over) : undefined
 
+  const frame = {
+    style: { left: view.x, top: view.y, width: sheet.width * view.zoom, height: sheet.height * view.zoom },
+    viewBox: `0 0 ${sheet.width} ${sheet.height}`,
+    preserveAspectRatio: 'none',
+  }
+
   return (
     <div
       ref={port}
@@ -127,25 +135,23 @@ export function SheetView() {
         for (const file of photosOf(e.dataTransfer)) void bringIn(file, target)
       }}
     >
+      {ghost && (
+        // what of the photo lies beside the sheet
+        <svg aria-hidden className="pointer-events-none absolute overflow-visible" {...frame}>
+          <Ghost layer={selected} by={residual} opacity={0.18} />
+        </svg>
+      )}
       <svg
         data-testid="scene"
         role="img"
         aria-label={`The sheet “${sheet.name}”`}
-        className="absolute overflow-hidden bg-white shadow-sheet"
-        style={{ left: view.x, top: view.y, width: sheet.width * view.zoom, height: sheet.height * view.zoom }}
-        viewBox={`0 0 ${sheet.width} ${sheet.height}`}
-        preserveAspectRatio="none"
+        className={`absolute bg-white shadow-sheet ${mode?.kind === 'subject' ? 'overflow-visible' : 'overflow-hidden'}`}
+        {...frame}
       >
         <rect width={sheet.width} height={sheet.height} fill={s.bench.scene.background} />
         {layers.map((layer) => (
           <g key={layer.piece}>
-            {ghost && layer.piece === s.selected && (
-              <g transform={matrix(residual)} opacity={0.3} data-testid="ghost">
-                {layer.photos.map((p) => (
-                  <image key={p.href} href={p.href} width={p.width} height={p.height} transform={p.transform} preserveAspectRatio="none" />
-                ))}
-              </g>
-            )}
+            {ghost && layer.piece === s.selected && <Ghost layer={layer} by={residual} opacity={0.3} />}
             {mode?.kind === 'breakout' && layer.piece === mode.piece && <FaintSubject layer={layer} sheet={sheet} piece={mode.piece} />}
             <LayerView
               markup={layer.markup}
@@ -192,6 +198,17 @@ export function SheetView() {
       )}
       <Uploads />
     </div>
+  )
+}
+
+/** The whole of a piece's photos, faintly. */
+function Ghost({ layer, by, opacity }: { layer: Layer; by: Similarity; opacity: number }) {
+  return (
+    <g transform={matrix(by)} opacity={opacity} data-testid="ghost">
+      {layer.photos.map((p) => (
+        <image key={p.href} href={p.href} width={p.width} height={p.height} transform={p.transform} preserveAspectRatio="none" />
+      ))}
+    </g>
   )
 }
 
