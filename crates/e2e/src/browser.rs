@@ -132,9 +132,18 @@ impl Browser {
 
     /// Waits until every edit is kept.
     pub async fn kept(&self) -> Result<()> {
+        // two frames apart: what was just pressed has reached the page by then
+        let frames =
+            "return new Promise(r => requestAnimationFrame(() => requestAnimationFrame(() => setTimeout(r, 60))))";
         self.until("“All kept”", async || {
-            let status = self.page.find(By::Css("[data-testid=kept]")).await.ok()?.text().await.ok()?;
-            (status == "All kept").then_some(())
+            for _ in 0..2 {
+                self.script(frames).await.ok()?;
+                let status = self.page.find(By::Css("[data-testid=kept]")).await.ok()?.text().await.ok()?;
+                if status != "All kept" {
+                    return None;
+                }
+            }
+            Some(())
         })
         .await
     }
