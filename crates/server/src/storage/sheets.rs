@@ -129,15 +129,10 @@ impl Store {
         change: impl FnOnce(&Sheet) -> Result<(Sheet, String), E>,
     ) -> Result<EditOutcome<E>, StoreError> {
         let mut tx = self.pool.begin().await?;
-        let Some(head) = head(&mut tx, id).await? else {
-            return Ok(EditOutcome::NoSheet);
+        let (head, present) = match begin(&mut tx, id, &write).await? {
+            Ok(present) => present,
+            Err(outcome) => return Ok(outcome),
         };
-        let Some(present) = row(&mut tx, id).await? else {
-            return Ok(EditOutcome::NoSheet);
-        };
-        if let Some(outcome) = settled(&head, &write, &present) {
-            return Ok(outcome);
-        }
         let (next, name) = match change(&present.sheet) {
             Ok(next) => next,
             Err(refusal) => return Ok(EditOutcome::Refused(refusal)),
@@ -180,15 +175,10 @@ impl Store {
     /// Moves the cursor one step back or forth. Where there is no step left, the sheet stays as it is.
     pub async fn step_sheet(&self, id: SheetId, write: StepWrite, back: bool) -> Result<EditOutcome<()>, StoreError> {
         let mut tx = self.pool.begin().await?;
-        let Some(head) = head(&mut tx, id).await? else {
-            return Ok(EditOutcome::NoSheet);
+        let (head, _) = match begin(&mut tx, id, &write).await? {
+            Ok(present) => present,
+            Err(outcome) => return Ok(outcome),
         };
-        let Some(present) = row(&mut tx, id).await? else {
-            return Ok(EditOutcome::NoSheet);
-        };
-        if let Some(outcome) = settled(&head, &write, &present) {
-            return Ok(outcome);
-        }
         let target = if back { head.step.checked_sub(1) } else { Some(head.step + 1) };
         let Some(target) = target else {
             return Ok(EditOutcome::Refused(()));
@@ -221,12 +211,26 @@ impl Store {
     }
 }
 
-/// What is to be said of a change before it is tried: it was made already, or for an older sheet.
-fn settled<E>(head: &Head, write: &StepWrite, present: &SheetRow) -> Option<EditOutcome<E>> {
+/// The present sheet, locked for a change; or what is to be said of the change before it is tried: it was made already,
+/// or for an older sheet.
+async fn begin<E>(
+    connection: &mut MySqlConnection,
+    id: SheetId,
+    write: &StepWrite,
+) -> Result<Result<(Head, SheetRow), EditOutcome<E>>, StoreError> {
+    let Some(head) = head(connection, id).await? else {
+        return Ok(Err(EditOutcome::NoSheet));
+    };
+    let Some(present) = row(connection, id).await? else {
+        return Ok(Err(EditOutcome::NoSheet));
+    };
     if write.request.is_some() && head.request == write.request {
-        return Some(EditOutcome::Kept(present.clone()));
+        return Ok(Err(EditOutcome::Kept(present)));
     }
-    (head.revision != write.base).then(|| EditOutcome::Stale(present.clone()))
+    if head.revision != write.base {
+        return Ok(Err(EditOutcome::Stale(present)));
+    }
+    Ok(Ok((head, present)))
 }
 
 /// Locks the sheet until the end of the transaction.
