@@ -3,11 +3,11 @@
 use anyhow::{Context, Result, bail};
 use clap::Args;
 use inky_core::cutout::{Saliency, Unwatched};
-use inky_core::outline::{Face, Shelf};
 use inky_core::sheet::SheetFile;
 use inky_core::unpack::unpack;
 use inky_render::{DeliveredSvg, Originals, Plan, jpeg, png, svg};
 use inky_saliency::Network;
+use inky_server::bundled_shelf;
 use std::path::{Path, PathBuf};
 use std::sync::Arc;
 
@@ -68,12 +68,8 @@ fn from_sheet_file(json: &[u8], path: &Path, ppi: Option<f64>, format: Format) -
     let folder = path.parent().unwrap_or(Path::new("."));
     let beside = |name: &str| std::fs::read(folder.join(name)).map_err(|e| e.to_string());
     let network = || Ok(Arc::new(Network::load().map_err(|e| e.to_string())?) as Arc<dyn Saliency>);
-    let unpacked = unpack(file, &beside, &network, &Unwatched)?;
-    let mut shelf = Shelf::default();
-    for font in inky_fonts::FACES {
-        shelf.add(Face::new(font.id.into(), font.name, font.data)?);
-    }
-    let books = unpacked.books(Arc::new(shelf));
+    let unpacked = unpack(file, &bundled_shelf()?, &beside, &network, &Unwatched)?;
+    let books = unpacked.books();
     let originals = Originals {
         photos: unpacked.photos.into_iter().map(|(id, p)| (id, p.picture)).collect(),
         cutouts: unpacked.subjects.iter().map(|(id, s)| (id.clone(), Arc::new(s.cutout.clone()))).collect(),

@@ -2,6 +2,7 @@
 
 mod cutout;
 mod export;
+mod outline;
 mod serve;
 
 use clap::{Parser, Subcommand};
@@ -23,6 +24,8 @@ enum Command {
     Demo(serve::Demo),
     /// Make a file of a sheet file or of a delivered SVG, without a server.
     Export(export::Export),
+    /// Compute an opening from a recipe file: prints path, area, bounds and node count as JSON.
+    Outline(outline::Outline),
     /// Find the subject of a photo: writes matte.png and cutout.png, prints JSON.
     Cutout(cutout::Cutout),
 }
@@ -38,6 +41,7 @@ fn main() -> ExitCode {
         Command::Serve(serve) => serve.run(),
         Command::Demo(demo) => demo.run(),
         Command::Export(export) => export.run(),
+        Command::Outline(outline) => outline.run(),
         Command::Cutout(cutout) => cutout.run(),
     };
     match result {

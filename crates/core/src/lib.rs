@@ -2,7 +2,7 @@
 //!
 //! A [`sheet::Sheet`] is a plain document. Everything that changes it is an [`edit::Edit`] value; everything
 //! that is seen of it is computed: [`outline`] turns forms into Bézier paths, [`combine`] joins them into one
-//! opening, [`cutout`] finds the subject of a photo, [`breakout`] the parts of it that reach over the edge,
+//! opening, [`livewire`] follows the edges of a photo for tracing, [`cutout`] finds the subject of a photo, [`breakout`] the parts of it that reach over the edge,
 //! and [`scene`] draws the whole as one SVG.
 //!
 //! **Spaces.** *Sheet space* is in millimetres, origin at the top left corner of the sheet, y downwards.
@@ -14,6 +14,7 @@ pub mod cutout;
 pub mod edit;
 pub mod grid;
 pub mod library;
+pub mod livewire;
 pub mod outline;
 pub mod photo;
 pub mod scene;

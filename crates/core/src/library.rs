@@ -1,8 +1,8 @@
 //! What a sheet refers to and does not hold itself: fonts, photos, mattes.
 
 use crate::breakout::WorkingMatte;
-use crate::outline::Shelf;
-use crate::sheet::{Photo, PhotoId, SubjectId};
+use crate::outline::{DrawnOutline, Shelf};
+use crate::sheet::{DrawingId, Form, FormId, Photo, PhotoId, SubjectId};
 use std::collections::BTreeMap;
 use std::sync::Arc;
 
@@ -13,6 +13,40 @@ pub trait Library {
     fn photo(&self, id: &PhotoId) -> Option<Photo>;
     /// The working size of a subject's matte.
     fn matte(&self, id: &SubjectId) -> Option<Arc<WorkingMatte>>;
+    /// What an imported drawing comes to.
+    fn drawing(&self, id: &DrawingId) -> Option<Arc<DrawnOutline>>;
+    /// A form beside the one that is being drawn, in the same list.
+    fn beside(&self, _id: FormId) -> Option<&Form> {
+        None
+    }
+}
+
+/// A library for the forms of one list, which may refer to each other.
+pub struct Among<'a> {
+    pub library: &'a dyn Library,
+    pub forms: &'a [Form],
+}
+
+impl Library for Among<'_> {
+    fn shelf(&self) -> &Shelf {
+        self.library.shelf()
+    }
+
+    fn photo(&self, id: &PhotoId) -> Option<Photo> {
+        self.library.photo(id)
+    }
+
+    fn matte(&self, id: &SubjectId) -> Option<Arc<WorkingMatte>> {
+        self.library.matte(id)
+    }
+
+    fn drawing(&self, id: &DrawingId) -> Option<Arc<DrawnOutline>> {
+        self.library.drawing(id)
+    }
+
+    fn beside(&self, id: FormId) -> Option<&Form> {
+        self.forms.iter().find(|f| f.id == id)
+    }
 }
 
 /// A library in memory.
@@ -21,6 +55,7 @@ pub struct Books {
     pub shelf: Arc<Shelf>,
     pub photos: BTreeMap<PhotoId, Photo>,
     pub mattes: BTreeMap<SubjectId, Arc<WorkingMatte>>,
+    pub drawings: BTreeMap<DrawingId, Arc<DrawnOutline>>,
 }
 
 impl Library for Books {
@@ -34,5 +69,9 @@ impl Library for Books {
 
     fn matte(&self, id: &SubjectId) -> Option<Arc<WorkingMatte>> {
         self.mattes.get(id).cloned()
+    }
+
+    fn drawing(&self, id: &DrawingId) -> Option<Arc<DrawnOutline>> {
+        self.drawings.get(id).cloned()
     }
 }

@@ -36,7 +36,7 @@ impl Plan {
     /// A piece that cannot be drawn, or a picture that is not among the originals: a file is never silently incomplete.
     pub fn new(sheet: &Sheet, library: &dyn Library, originals: &Originals, ppi: f64) -> Result<Self, RenderError> {
         let prepared = Prepared::new(originals, Storage::Passing);
-        let view = View { library, pictures: &prepared, density: ppi / MM_PER_INCH, with_overhangs: false };
+        let view = View { library, pictures: &prepared, density: ppi / MM_PER_INCH, with_handles: false };
         let scene = complete(scene(sheet, &view), &prepared)?;
         let (width, height) = sheet.pixel_size(ppi);
         let tree =
@@ -44,6 +44,17 @@ impl Plan {
         // not stretched to whole pixels: lengths in the file are the sheet's own, to a hundredth of a pixel
         let scale = (ppi / CSS_PPI) as f32;
         Ok(Self { tree, width, height, ppi, scale: (scale, scale), ground: sheet.background })
+    }
+}
+
+impl Plan {
+    /// How many rows a blur reaches at most: three standard deviations.
+    fn blurred_rows(&self) -> u32 {
+        let blurs = self.tree.filters().iter().flat_map(|f| f.primitives()).filter_map(|p| match p.kind() {
+            usvg::filter::Kind::GaussianBlur(blur) => Some(f64::from(blur.std_dev_y().get())),
+            _ => None,
+        });
+        (3.0 * blurs.fold(0.0, f64::max) * self.ppi / MM_PER_INCH).ceil().min(f64::from(self.height)) as u32
     }
 }
 
@@ -78,18 +89,22 @@ pub fn raster(
     let rows = (BAND_PIXELS / plan.width.max(1) as usize).clamp(1, plan.height as usize) as u32;
     let (sx, sy) = plan.scale;
     let [r, g, b] = plan.ground.0;
+    let room = plan.blurred_rows();
     let mut top = 0;
     while top < plan.height {
         watch.go_on()?;
         watch.step(0.2 + 0.75 * top as f32 / plan.height as f32, "Drawing the sheet");
         let here = rows.min(plan.height - top);
-        let mut pixmap =
-            Pixmap::new(plan.width, here).ok_or_else(|| RenderError::Encoding("the picture has no size".into()))?;
+        // a blur looks at the rows around: a band is drawn with as many more as it reaches
+        let (above, below) = (room.min(top), room.min(plan.height - top - here));
+        let mut pixmap = Pixmap::new(plan.width, above + here + below)
+            .ok_or_else(|| RenderError::Encoding("the picture has no size".into()))?;
         pixmap.fill(Color::from_rgba8(r, g, b, 255));
-        let place = Transform::from_scale(sx, sy).post_translate(0.0, -(top as f32));
+        let place = Transform::from_scale(sx, sy).post_translate(0.0, above as f32 - top as f32);
         resvg::render(&plan.tree, place, &mut pixmap.as_mut());
         let mut rgb = Vec::with_capacity(plan.width as usize * here as usize * 3);
-        for p in pixmap.pixels() {
+        let first = above as usize * plan.width as usize;
+        for p in &pixmap.pixels()[first..first + here as usize * plan.width as usize] {
             rgb.extend([p.red(), p.green(), p.blue()]);
         }
         take(&rgb)?;

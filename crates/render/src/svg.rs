@@ -18,7 +18,7 @@ const PPI: &str = "data-ppi";
 pub fn svg(sheet: &Sheet, library: &dyn Library, originals: &Originals) -> Result<String, RenderError> {
     let prepared = Prepared::new(originals, Storage::Kept);
     let embedded = Embedded(&prepared);
-    let view = View { library, pictures: &embedded, density: sheet.ppi / MM_PER_INCH, with_overhangs: false };
+    let view = View { library, pictures: &embedded, density: sheet.ppi / MM_PER_INCH, with_handles: false };
     let scene = complete(scene(sheet, &view), &prepared)?;
     let text = scene.to_svg(&sheet.name);
     Ok(text.replacen("<svg ", &format!("<svg {PPI}=\"{}\" ", sheet.ppi), 1))

@@ -15,7 +15,7 @@ fn poster() -> (Sheet, Books, Originals) {
     let f = inky_fonts::FACES[0];
     shelf.add(Face::new(f.id.into(), f.name, f.data).unwrap());
     let photo = Photo { name: "red".into(), width: 300, height: 200, subject: None };
-    let books = Books { shelf: Arc::new(shelf), photos: [("red".into(), photo)].into(), mattes: Default::default() };
+    let books = Books { shelf: Arc::new(shelf), photos: [("red".into(), photo)].into(), ..Books::default() };
     let piece = PieceId::fresh();
     let mut sheet = Sheet::new("I & I", 100.0, 70.7, Unit::Mm, 100.0);
     let edits = [

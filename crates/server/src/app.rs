@@ -1,16 +1,17 @@
 //! What every request shares: the database, the fonts, the network, and caches of what is costly to compute.
 
+use crate::cache::Cache;
 use crate::pictures::PictureError;
 use crate::storage::{Store, StoreError};
 use inky_core::breakout::WorkingMatte;
 use inky_core::edit::Edit;
 use inky_core::library::Books;
-use inky_core::outline::{Face, FontError, Shelf};
-use inky_core::sheet::{Sheet, SheetId, SubjectId};
+use inky_core::livewire::EdgeMap;
+use inky_core::outline::{DrawnOutline, Face, FontError, Shelf};
+use inky_core::sheet::{DrawingId, FontId, PhotoId, Sheet, SheetId, SubjectId};
 use inky_saliency::Network;
-use std::collections::HashMap;
 use std::path::PathBuf;
-use std::sync::{Arc, Mutex, OnceLock, PoisonError};
+use std::sync::{Arc, OnceLock};
 use tokio::sync::{Notify, Semaphore};
 
 /// How a server is started.
@@ -31,9 +32,13 @@ pub struct App {
     /// Photos decoded at the same time.
     pub(crate) decoding: Semaphore,
     network: OnceLock<Arc<Network>>,
-    mattes: Mutex<HashMap<SubjectId, Arc<WorkingMatte>>>,
+    mattes: Cache<SubjectId, WorkingMatte>,
+    pub(crate) edges: Cache<PhotoId, EdgeMap>,
+    pub(crate) drawings: Cache<DrawingId, DrawnOutline>,
+    /// Fonts that people brought in.
+    pub(crate) faces: Cache<FontId, Face>,
     /// Sheets as they were at a revision, for tentative edits.
-    sheets: Mutex<HashMap<SheetId, (u64, Arc<Sheet>)>>,
+    sheets: Cache<SheetId, (u64, Arc<Sheet>)>,
 }
 
 /// Why a server cannot start.
@@ -44,9 +49,6 @@ pub enum StartError {
     #[error(transparent)]
     Font(#[from] FontError),
 }
-
-/// Entries that the caches hold at most; beyond that they start anew.
-const CACHED: usize = 64;
 
 /// Every bundled font, ready for setting type.
 ///
@@ -72,8 +74,11 @@ impl App {
             wake: Notify::new(),
             decoding: Semaphore::new(2),
             network: OnceLock::new(),
-            mattes: Mutex::default(),
-            sheets: Mutex::default(),
+            mattes: Cache::default(),
+            edges: Cache::default(),
+            drawings: Cache::default(),
+            faces: Cache::default(),
+            sheets: Cache::default(),
         }))
     }
 
@@ -91,7 +96,16 @@ impl App {
 
     /// What a sheet refers to, and what edits to it bring in.
     pub(crate) async fn books(&self, sheet: &Sheet, edits: &[Edit]) -> Result<Books, PictureError> {
-        let mut books = Books { shelf: Arc::clone(&self.shelf), ..Books::default() };
+        let fonts: Vec<FontId> = sheet.fonts.keys().chain(edits.iter().flat_map(Edit::fonts)).cloned().collect();
+        let shelf = self.shelf_with(&fonts).await?;
+        let mut books = Books { shelf, ..Books::default() };
+        let drawings: Vec<DrawingId> =
+            sheet.drawings.keys().chain(edits.iter().flat_map(Edit::drawings)).cloned().collect();
+        for id in drawings {
+            if let Some(drawn) = self.drawing(&id).await? {
+                books.drawings.insert(id, drawn);
+            }
+        }
         for id in edits.iter().filter_map(Edit::photo) {
             if let Some(photo) = self.store.photo(id).await? {
                 books.photos.insert(id.clone(), photo);
@@ -107,34 +121,22 @@ impl App {
     }
 
     async fn matte(&self, id: &SubjectId) -> Result<Option<Arc<WorkingMatte>>, PictureError> {
-        let known = self.mattes.lock().unwrap_or_else(PoisonError::into_inner).get(id).cloned();
-        if known.is_some() {
-            return Ok(known);
+        if let Some(known) = self.mattes.get(id) {
+            return Ok(Some(known));
         }
         let Some(matte) = self.full_matte(id).await? else {
             return Ok(None);
         };
-        let matte = Arc::new(WorkingMatte::new(&matte));
-        let mut mattes = self.mattes.lock().unwrap_or_else(PoisonError::into_inner);
-        if mattes.len() >= CACHED {
-            mattes.clear();
-        }
-        mattes.insert(id.clone(), Arc::clone(&matte));
-        Ok(Some(matte))
+        Ok(Some(self.mattes.put(id, WorkingMatte::new(&matte))))
     }
 
     /// Remembers a sheet for tentative edits.
     pub(crate) fn remember(&self, id: SheetId, revision: u64, sheet: &Sheet) {
-        let mut sheets = self.sheets.lock().unwrap_or_else(PoisonError::into_inner);
-        if sheets.len() >= CACHED {
-            sheets.clear();
-        }
-        sheets.insert(id, (revision, Arc::new(sheet.clone())));
+        self.sheets.put(&id, (revision, Arc::new(sheet.clone())));
     }
 
     /// The sheet as it was at `revision`, if that is remembered.
     pub(crate) fn remembered(&self, id: SheetId, revision: u64) -> Option<Arc<Sheet>> {
-        let sheets = self.sheets.lock().unwrap_or_else(PoisonError::into_inner);
-        sheets.get(&id).filter(|(r, _)| *r == revision).map(|(_, sheet)| Arc::clone(sheet))
+        self.sheets.get(&id).filter(|held| held.0 == revision).map(|held| Arc::clone(&held.1))
     }
 }

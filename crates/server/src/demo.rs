@@ -4,7 +4,8 @@ use crate::app::App;
 use crate::pictures::PictureError;
 use crate::storage::StoreError;
 use inky_core::cutout::{Saliency, Unwatched};
-use inky_core::sheet::{Sheet, SheetFile};
+use inky_core::outline::{DrawingError, FontError};
+use inky_core::sheet::{DrawingId, Sheet, SheetFile};
 use inky_core::unpack::{UnpackError, unpack};
 use std::path::{Path, PathBuf};
 use std::sync::Arc;
@@ -16,6 +17,10 @@ pub enum BringError {
     File(#[from] UnpackError),
     #[error(transparent)]
     Picture(#[from] PictureError),
+    #[error(transparent)]
+    Drawing(#[from] DrawingError),
+    #[error(transparent)]
+    Font(#[from] FontError),
     #[error("{0}")]
     Read(String),
 }
@@ -66,7 +71,7 @@ impl App {
                 None => Err("bring in a sheet file that was delivered with everything in it".to_owned()),
             };
             let network = || Ok(app.network()? as Arc<dyn Saliency>);
-            unpack(file, &beside, &network, &Unwatched)
+            unpack(file, &app.shelf, &beside, &network, &Unwatched)
         });
         let unpacked = unpacking.await.map_err(PictureError::from)??;
         let mut sheet = unpacked.sheet;
@@ -80,6 +85,23 @@ impl App {
             }
             sheet.photos.insert(id.clone(), facts);
             sheet.rename_photo(&old, &id);
+        }
+        for (old, drawing) in unpacked.drawings {
+            let Some(name) = sheet.drawings.remove(&old) else {
+                continue;
+            };
+            let id = DrawingId(self.store.put_blob(&drawing.bytes).await?);
+            self.keep_drawing(&id, &drawing.drawn).await?;
+            sheet.drawings.insert(id.clone(), name);
+            sheet.rename_drawing(&old, &id);
+        }
+        for (old, font) in unpacked.fonts {
+            let Some(name) = sheet.fonts.remove(&old) else {
+                continue;
+            };
+            let id = self.take_font(&name, font.bytes).await?.id.clone();
+            sheet.fonts.insert(id.clone(), name);
+            sheet.rename_font(&old, &id);
         }
         Ok(sheet)
     }

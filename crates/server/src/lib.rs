@@ -4,13 +4,15 @@
 
 mod api;
 mod app;
+mod cache;
 mod demo;
 mod jobs;
 mod pictures;
 mod storage;
+mod vectors;
 
 pub use api::types;
-pub use app::{App, Config, StartError};
+pub use app::{App, Config, StartError, bundled_shelf};
 pub use demo::load_demo;
 pub use pictures::gray_png;
 pub use storage::{Store, StoreError};

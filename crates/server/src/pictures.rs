@@ -5,6 +5,7 @@ use crate::app::App;
 use crate::storage::StoreError;
 use image::{DynamicImage, GrayImage, RgbaImage};
 use inky_core::cutout::Subject;
+use inky_core::livewire::EdgeMap;
 use inky_core::photo::{PhotoError, decode, levels, resize};
 use inky_core::scene::Pictures;
 use inky_core::sheet::{Photo, PhotoId, Sheet, SubjectId, limits};
@@ -86,13 +87,13 @@ fn all_levels(picture: &RgbaImage) -> Vec<(u32, &'static str, Vec<u8>)> {
     made
 }
 
-/// A name for a photo after its file: no folders, no ending, no control characters.
-fn name_of(file: &str) -> String {
+/// A name after a file: no folders, no ending, no control characters; `else_called` where nothing is left.
+pub(crate) fn name_of(file: &str, else_called: &str) -> String {
     let base = file.rsplit(['/', '\\']).next().unwrap_or("");
     let stem = base.rsplit_once('.').map_or(base, |(stem, _)| stem);
     let name: String = stem.chars().filter(|c| !c.is_control()).take(limits::NAME).collect();
     let name = name.trim();
-    if name.is_empty() { "Photo".into() } else { name.into() }
+    if name.is_empty() { else_called.into() } else { name.into() }
 }
 
 impl App {
@@ -109,7 +110,7 @@ impl App {
         for (side, kind, bytes) in made {
             self.store.put_level(&id.0, side, kind, &bytes).await?;
         }
-        let photo = Photo { name: name_of(file_name), width: size.0, height: size.1, subject: None };
+        let photo = Photo { name: name_of(file_name, "Photo"), width: size.0, height: size.1, subject: None };
         self.store.put_photo(&id, &photo).await?;
         Ok((id, photo))
     }
@@ -139,6 +140,19 @@ impl App {
             return Ok(None);
         };
         Ok(Some(tokio::task::spawn_blocking(move || decode(&bytes)).await??))
+    }
+
+    /// Where the edges of a photo are.
+    pub(crate) async fn edges(&self, id: &PhotoId) -> Result<Option<Arc<EdgeMap>>, PictureError> {
+        if let Some(known) = self.edges.get(id) {
+            return Ok(Some(known));
+        }
+        let _permit = self.decoding.acquire().await.ok();
+        let Some(photo) = self.full_photo(id).await? else {
+            return Ok(None);
+        };
+        let map = tokio::task::spawn_blocking(move || EdgeMap::new(&photo)).await?;
+        Ok(Some(self.edges.put(id, map)))
     }
 
     pub(crate) async fn full_matte(&self, id: &SubjectId) -> Result<Option<GrayImage>, PictureError> {

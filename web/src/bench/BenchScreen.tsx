@@ -7,15 +7,39 @@ import type { Bench } from '../types/Bench'
 import type { JobCard } from '../types/JobCard'
 import type { Revision } from '../types/Revision'
 import { BreakoutBar } from './BreakoutMode'
+import { BrushBar } from './BrushMode'
+import { CellsBar } from './CellsMode'
+import { DrawBar } from './DrawMode'
 import { refresh, takeOver } from './edits'
 import { useFollowed } from './jobs'
 import { useKeys } from './keys'
+import { PiecesBar } from './PiecesMode'
 import { Recipe } from './recipe/Recipe'
 import { SheetView } from './SheetView'
 import { Stack } from './Stack'
 import { SubjectBar } from './SubjectMode'
-import { bench, density, useBench } from './store'
+import { bench, density, useBench, type Mode } from './store'
 import { TopLine } from './TopLine'
+import { TraceBar } from './TraceMode'
+
+function Bar({ mode }: { mode: Mode['kind'] }) {
+  switch (mode) {
+    case 'subject':
+      return <SubjectBar />
+    case 'breakout':
+      return <BreakoutBar />
+    case 'draw':
+      return <DrawBar />
+    case 'cells':
+      return <CellsBar />
+    case 'trace':
+      return <TraceBar />
+    case 'brush':
+      return <BrushBar />
+    case 'pieces':
+      return <PiecesBar />
+  }
+}
 
 /** One sheet and everything that is done with it. */
 export function BenchScreen({ id }: { id: string }) {
@@ -111,7 +135,7 @@ export function BenchScreen({ id }: { id: string }) {
         <SheetView />
         <Stack />
       </div>
-      {mode === 'subject' ? <SubjectBar /> : mode === 'breakout' ? <BreakoutBar /> : <Recipe />}
+      {mode === undefined ? <Recipe /> : <Bar mode={mode} />}
     </div>
   )
 }

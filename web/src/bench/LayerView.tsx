@@ -17,12 +17,12 @@ export const LayerView = memo(function LayerView({ markup, drag, shown }: Props)
     const g = group.current
     if (!g) return
     const by = drag ? then(inverse(shown ?? STILL), drag.by) : STILL
-    const whole = drag && (drag.what === 'both' || !g.querySelector('clipPath, path[data-fill]'))
+    const whole = drag && (drag.what === 'both' || !g.querySelector('clipPath, mask, path[data-fill]'))
     place(g, whole ? by : STILL)
     const fill = drag?.what === 'fill' ? by : STILL
     const opening = drag?.what === 'opening' ? by : STILL
     for (const e of g.querySelectorAll('image[data-fill], g[data-breakout]')) place(e, whole ? STILL : fill)
-    for (const e of g.querySelectorAll('clipPath[id^="opening-"] > path, path[data-fill], rect[data-fill]')) {
+    for (const e of g.querySelectorAll('clipPath[id^="opening-"] > path, mask[id^="opening-"] > *, path[data-fill], rect[data-fill]')) {
       place(e, whole ? STILL : opening)
     }
   })

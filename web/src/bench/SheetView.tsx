@@ -3,13 +3,24 @@ import type { Layer } from '../types/Layer'
 import type { Similarity } from '../types/Similarity'
 import { startDrag } from './drag'
 import { fitted, toSheet, topmost, zoomed } from './geometry'
+import { FormHandles } from './FormHandles'
+import { startFormMove } from './formDrag'
+import { formUnder, holdForm, openForm } from './forms'
 import { GripHandles } from './GripHandles'
 import { LayerView } from './LayerView'
 import { FaintSubject, OverhangWashes } from './BreakoutMode'
+import { BrushOverlay, startStroke } from './BrushMode'
+import { CellWashes, startSweep } from './CellsMode'
+import { DrawOverlay, startDraw } from './DrawMode'
+import { PieceWashes } from './PiecesMode'
+import { startTrace, TraceOverlay } from './TraceOverlay'
 import { SubjectOverlay, startBox } from './SubjectMode'
 import { bringIn, photosOf } from './photos'
 import { inverse, matrix, STILL, then, type Point } from './similarity'
-import { bench, layerOf, open, pieceOf, select, useBench } from './store'
+import { bench, layerOf, pieceOf, select, useBench } from './store'
+
+/** Modes in which places of the sheet are pointed at. */
+const CROSSHAIR = ['draw', 'trace', 'brush']
 
 /** The sheet in the middle of the bench. */
 export function SheetView() {
@@ -75,7 +86,23 @@ export function SheetView() {
       pan(e)
       return
     }
+    if (mode?.kind === 'cells' && (e.button === 0 || e.button === 2)) {
+      startSweep(e, locate)
+      return
+    }
     if (e.button !== 0) return
+    if (mode?.kind === 'draw') {
+      startDraw(e, locate)
+      return
+    }
+    if (mode?.kind === 'brush') {
+      startStroke(e, locate)
+      return
+    }
+    if (mode?.kind === 'trace') {
+      startTrace(e, locate)
+      return
+    }
     if (mode?.kind === 'subject') {
       if (mode.drawing) startBox(e, locate)
       return
@@ -83,6 +110,15 @@ export function SheetView() {
     if (mode) return
     const point = locate(e)
     const own = layerOf(s, s.selected)
+    if (own && s.forms.length > 0 && isFree(own.piece)) {
+      // with a form held, forms are what is moved
+      const form = formUnder(own, s.forms, point)
+      if (form !== undefined) {
+        if (!s.forms.includes(form) || e.shiftKey) holdForm(form, e.shiftKey)
+        startFormMove(e, own.piece, locate)
+        return
+      }
+    }
     // what is selected is moved by its whole face, where nothing lies over it
     const hit = under(point)
     const target = hit ?? (own && insideQuad(own.bounds, point) && isFree(own.piece) ? own : undefined)
@@ -110,7 +146,10 @@ export function SheetView() {
     <div
       ref={port}
       data-testid="port"
-      className={`absolute inset-0 touch-none overflow-hidden ${mode?.kind === 'subject' && mode.drawing ? 'cursor-crosshair' : ''}`}
+      className={`absolute inset-0 touch-none overflow-hidden ${(mode?.kind === 'subject' && mode.drawing) || (mode && CROSSHAIR.includes(mode.kind)) ? 'cursor-crosshair' : ''}`}
+      onContextMenu={(e) => {
+        if (mode?.kind === 'cells') e.preventDefault()
+      }}
       onPointerDown={down}
       onPointerMove={(e) => {
         if (!drag && !mode) setOver(under(locate(e))?.piece ?? null)
@@ -119,7 +158,9 @@ export function SheetView() {
       onDoubleClick={(e) => {
         const hit = under(locate(e))
         if (!hit || mode || pieceOf(s, hit.piece)?.kind.kind !== 'window') return
-        if (bench.get().open !== 'lettering') open('lettering')
+        const form = formUnder(hit, [], locate(e))
+        if (form !== undefined) bench.set({ selected: hit.piece, forms: [form], open: 'form' })
+        else if (openForm(hit.piece)) bench.set({ open: 'form' })
       }}
       onDragOver={(e) => {
         e.preventDefault()
@@ -173,32 +214,67 @@ export function SheetView() {
               transform={drag && drag.what !== 'fill' ? matrix(residual) : undefined}
               fill="none"
               stroke="var(--color-rose)"
-              strokeWidth={1.5}
+              strokeWidth={selected.nodes < BUSY ? 1.5 : 0.5}
               vectorEffect="non-scaling-stroke"
             />
           )}
           {mode?.kind === 'breakout' && <OverhangWashes mode={mode} />}
+          {mode?.kind === 'cells' && <CellWashes mode={mode} />}
+          {mode?.kind === 'pieces' && <PieceWashes mode={mode} />}
+          {mode?.kind === 'draw' && <DrawOverlay mode={mode} />}
+          {mode?.kind === 'brush' && <BrushOverlay mode={mode} />}
+          {selected && !mode && s.forms.length > 0 && <HeldOutlines layer={selected} forms={s.forms} />}
+          <Guides />
         </g>
       </svg>
-      {selected && !mode && <GripHandles layer={selected} residual={residual} locate={locate} locked={!isFree(selected.piece)} />}
+      {mode?.kind === 'trace' && <TraceOverlay mode={mode} locate={locate} />}
+      {selected && !mode && s.forms.length > 0 && isFree(selected.piece) && <FormHandles piece={selected.piece} locate={locate} />}
+      {selected && !mode && s.forms.length === 0 && <GripHandles layer={selected} residual={residual} locate={locate} locked={!isFree(selected.piece)} />}
       {selected?.problem && (
         <p role="alert" className="absolute bottom-3 left-1/2 -translate-x-1/2 rounded-md bg-leaf px-3 py-1 font-medium text-rose shadow-sheet">
           {selected.problem}
         </p>
       )}
-      {sheet.pieces.length === 0 && (
+      {sheet.pieces.length === 0 && !mode && (
         <div
           className="pointer-events-none absolute flex items-center justify-center p-4 text-center"
           style={{ left: view.x, top: view.y, width: sheet.width * view.zoom, height: sheet.height * view.zoom }}
         >
           <p className="max-w-sm font-serif text-xl text-ink-soft">
-            {dropping ? 'Let go: the photo lies down here.' : 'An empty sheet. Add lettering below, or drop a photo here.'}
+            {dropping ? 'Let go: the photo lies down here.' : 'An empty sheet. Add lettering or a shape below, or drop a photo here.'}
           </p>
         </div>
       )}
       <Uploads />
     </div>
   )
+}
+
+/** From this many nodes on, a line along every edge would hide what it is drawn around. */
+const BUSY = 1500
+
+/** The outlines of what is held, so that a form is seen that a join takes away. */
+function HeldOutlines({ layer, forms }: { layer: Layer; forms: string[] }) {
+  return layer.forms
+    .filter((v) => forms.includes(v.form) && v.nodes < BUSY)
+    .map((v) => <path key={v.form} d={v.outline} fill="none" stroke="var(--color-rose)" strokeWidth={1.5} strokeDasharray="5 4" vectorEffect="non-scaling-stroke" />)
+}
+
+/** The lines that what is dragged lies on, with how far it is from what it lies on. */
+function Guides() {
+  const guides = useBench((s) => s.guides)
+  const zoom = useBench((s) => s.view.zoom)
+  return guides.map((g) => {
+    const [x1, y1, x2, y2] = g.axis === 'x' ? [g.at, g.from, g.at, g.to] : [g.from, g.at, g.to, g.at]
+    return (
+      <g key={g.axis} data-testid="guide">
+        <line x1={x1} y1={y1} x2={x2} y2={y2} stroke="var(--color-sea)" strokeWidth={1} vectorEffect="non-scaling-stroke" />
+        <text x={x1 + 5 / zoom} y={y1 + 13 / zoom} fontSize={12 / zoom} fill="var(--color-sea)" fontWeight={600} stroke="var(--color-leaf)" strokeWidth={3 / zoom} paintOrder="stroke">
+          {g.of}
+        </text>
+      </g>
+    )
+  })
 }
 
 /** The whole of a piece's photos, faintly. */

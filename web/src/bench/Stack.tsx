@@ -2,6 +2,7 @@ import { useState } from 'react'
 import type { Piece } from '../types/Piece'
 import type { Sheet } from '../types/Sheet'
 import { edit } from './edits'
+import { formLabel } from './forms'
 import { bench, layerOf, select, useBench } from './store'
 import { Thumb } from './Thumb'
 
@@ -9,8 +10,9 @@ import { Thumb } from './Thumb'
 export function labelOf(piece: Piece, sheet: Sheet): string {
   if (piece.name) return piece.name
   if (piece.kind.kind === 'picture') return sheet.photos[piece.kind.photo]?.name ?? 'Picture'
-  const shape = piece.kind.opening.forms[0]?.shape
-  return shape ? shape.text.split(/\s+/).join(' ').trim() : 'Opening'
+  const forms = piece.kind.opening.forms
+  const first = forms.find((f) => f.shape.kind === 'lettering') ?? forms[0]
+  return first ? formLabel(first) : 'Opening'
 }
 
 /** The pieces from front to back. */

@@ -4,7 +4,7 @@ import type { Layer } from '../types/Layer'
 /** A small picture of a piece. Its identifiers get a name of their own, so that it never stands in for the sheet's. */
 export function Thumb({ layer, name, className }: { layer: Layer; name: string; className?: string }) {
   const markup = useMemo(
-    () => layer.markup.replaceAll(/(id="|url\(#)(opening-|released-)/g, `$1${name}-$2`),
+    () => layer.markup.replaceAll(/(id="|url\(#)(opening-|released-|soft-)/g, `$1${name}-$2`),
     [layer.markup, name],
   )
   const [l, t, r, b] = layer.bounds

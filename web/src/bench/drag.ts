@@ -1,6 +1,8 @@
 import type { Grip } from '../types/Grip'
 import { attempt, edit, forget } from './edits'
-import { cornersOf, middle, moved } from './geometry'
+import { boundsOf, cornersOf, middle, moved } from './geometry'
+import { follow, leaving } from './pointer'
+import { snapper } from './snap'
 import { about, isStill, shift, STILL, type Point } from './similarity'
 import { bench, layerOf, pieceOf, type Drag } from './store'
 import type { Similarity } from '../types/Similarity'
@@ -16,65 +18,50 @@ export function gripFor(piece: string): Grip {
   return photo ? s.grip : 'both'
 }
 
-/** Follows the pointer until it is let go; Escape gives the drag up. */
-function follow(piece: string, what: Grip, moveOf: (e: PointerEvent) => Similarity) {
+/** Moves a piece as the pointer says until it is let go. */
+function dragPiece(piece: string, what: Grip, moveOf: (e: PointerEvent) => Similarity) {
   let current: Drag | null = null
   const tries = what !== 'both'
-  const move = (e: PointerEvent) => {
-    const by = moveOf(e)
-    if (!current && isStill(by)) return
-    current = { piece, what, by }
-    bench.set({ drag: current })
-    if (tries) attempt([{ edit: 'move', piece, what, by }], by)
-  }
-  const end = () => {
-    window.removeEventListener('pointermove', move)
-    window.removeEventListener('pointerup', up)
-    window.removeEventListener('pointercancel', drop)
-    window.removeEventListener('keydown', key, true)
-  }
-  const up = () => {
-    end()
-    if (!current) return
-    const made = current
-    void edit({ edit: 'move', piece, what, by: made.by }).finally(() => {
-      if (bench.get().drag === made) {
-        bench.set({ drag: null })
-        forget()
-      }
-    })
-  }
-  const drop = () => {
-    end()
-    bench.set({ drag: null })
-    forget()
-  }
-  const key = (e: KeyboardEvent) => {
-    if (e.key !== 'Escape') return
-    e.stopPropagation()
-    drop()
-  }
-  window.addEventListener('pointermove', move)
-  window.addEventListener('pointerup', up)
-  window.addEventListener('pointercancel', drop)
-  window.addEventListener('keydown', key, true)
+  follow({
+    move: (e) => {
+      const by = moveOf(e)
+      if (!current && isStill(by)) return
+      current = { piece, what, by }
+      bench.set({ drag: current })
+      if (tries) attempt([{ edit: 'move', piece, what, by }], by)
+    },
+    up: () => {
+      bench.set({ guides: [] })
+      if (!current) return
+      const made = current
+      void edit({ edit: 'move', piece, what, by: made.by }).finally(() => {
+        if (bench.get().drag === made) {
+          bench.set({ drag: null })
+          forget()
+        }
+      })
+    },
+    drop: () => {
+      bench.set({ drag: null, guides: [] })
+      forget()
+    },
+  })
 }
 
 /** Moves a piece with the pointer; Shift keeps to one direction. */
 export function startDrag(e: React.PointerEvent, piece: string, locate: Locate, what: Grip = gripFor(piece)) {
   const start = locate(e)
-  const [sx, sy] = [e.clientX, e.clientY]
-  let moving = false
-  follow(piece, what, (m) => {
-    // a click that shakes is still a click
-    moving ||= Math.hypot(m.clientX - sx, m.clientY - sy) > 3
-    if (!moving) return STILL
+  const left = leaving(e)
+  const snap = what === 'fill' ? null : snapper(boundsOf(layerOf(bench.get(), piece)), { piece, forms: [] })
+  dragPiece(piece, what, (m) => {
+    if (!left(m)) return STILL
     const [x, y] = locate(m)
     let [dx, dy] = [x - start[0], y - start[1]]
     if (m.shiftKey) {
       if (Math.abs(dx) > Math.abs(dy)) dy = 0
       else dx = 0
     }
+    if (snap) [dx, dy] = snap(dx, dy, m)
     return shift(dx, dy)
   })
 }
@@ -88,7 +75,7 @@ export function startScale(e: React.PointerEvent, piece: string, corner: number,
   const corners = cornersOf(layer, what)
   const [far, centre, grabbed] = [corners[(corner + 2) % 4], middle(corners), corners[corner]]
   if (!far || !grabbed) return
-  follow(piece, what, (m) => {
+  dragPiece(piece, what, (m) => {
     const fixed = m.altKey ? centre : far
     const p = locate(m)
     // the share of the diagonal that the pointer reaches
@@ -108,7 +95,7 @@ export function startTurn(e: React.PointerEvent, piece: string, locate: Locate) 
   const [cx, cy] = middle(cornersOf(layer, what))
   const angle = ([x, y]: Point) => (Math.atan2(y - cy, x - cx) * 180) / Math.PI
   const from = angle(locate(e))
-  follow(piece, what, (m) => {
+  dragPiece(piece, what, (m) => {
     const turn = angle(locate(m)) - from
     return about(cx, cy, 1, m.shiftKey ? Math.round(turn / 15) * 15 : turn)
   })

@@ -7,6 +7,7 @@ import type { Layer } from '../types/Layer'
 import type { Similarity } from '../types/Similarity'
 import type { StepRequest } from '../types/StepRequest'
 import type { TentativeRequest } from '../types/TentativeRequest'
+import { allForms } from './formTree'
 import { bench, density } from './store'
 
 /** Edits go out one after the other, each made for the revision that the one before it gave. */
@@ -26,8 +27,16 @@ export function takeOver(next: Bench) {
   bench.set((s) => {
     if (s.bench && s.bench.id === next.id && s.bench.revision > next.revision) return s
     const gone = s.selected !== null && !next.sheet.pieces.some((p) => p.id === s.selected)
-    const lost = s.mode !== null && !next.sheet.pieces.some((p) => p.id === s.mode?.piece)
-    return { bench: next, ...(gone ? { selected: null, open: null } : {}), ...(lost ? { mode: null } : {}) }
+    const lost = s.mode !== null && s.mode.piece !== null && !next.sheet.pieces.some((p) => p.id === s.mode?.piece)
+    const window = next.sheet.pieces.find((p) => p.id === s.selected)?.kind
+    const there = window?.kind === 'window' ? allForms(window.opening.forms).map((f) => f.id) : []
+    const forms = s.forms.filter((f) => there.includes(f))
+    return {
+      bench: next,
+      ...(forms.length < s.forms.length ? { forms, open: s.open === 'form' ? null : s.open } : {}),
+      ...(gone ? { selected: null, open: null } : {}),
+      ...(lost ? { mode: null } : {}),
+    }
   })
 }
 
@@ -67,7 +76,7 @@ export async function edit(change: Edit, gesture: string | null = null, refused:
     refused(sentenceOf(error))
     return false
   } finally {
-    if (!bench.get().drag && bench.get().mode === null) bench.set({ tried: {} })
+    if (!bench.get().drag && !bench.get().trying && bench.get().mode === null) bench.set({ tried: {} })
   }
 }
 
@@ -86,13 +95,14 @@ let next: { edits: Edit[]; by: Similarity | null } | null = null
 /** Shows what edits would give, without making them. `by` is the move that a drag shows already by itself. */
 export function attempt(edits: Edit[], by: Similarity | null = null) {
   next = { edits, by }
+  bench.set({ trying: true })
   if (!asking) void ask()
 }
 
 /** Forgets what was tried. */
 export function forget() {
   next = null
-  bench.set({ tried: {} })
+  bench.set({ tried: {}, trying: false })
 }
 
 async function ask() {
@@ -106,7 +116,7 @@ async function ask() {
     const body: TentativeRequest = { base: present.revision, edits, density: density() }
     try {
       const layers = await call<Layer[]>('POST', `/sheets/${present.id}/tentative`, body)
-      const wanted = bench.get().drag !== null || bench.get().mode !== null
+      const wanted = bench.get().trying || bench.get().drag !== null || bench.get().mode !== null
       if (wanted && bench.get().bench?.revision === present.revision) {
         bench.set({ tried: Object.fromEntries(layers.map((layer) => [layer.piece, { layer, by }])) })
       }

@@ -25,16 +25,29 @@ export function middle(corners: Point[]): Point {
 
 let canvas: CanvasRenderingContext2D | null = null
 
-/** Whether a point of the sheet lies on what a layer shows. */
-export function hits(layer: Layer, [x, y]: Point): boolean {
+/** Whether a point lies inside of path data, by the nonzero rule. */
+export function inside(path: string, [x, y]: Point): boolean {
   canvas ??= document.createElement('canvas').getContext('2d')
-  return canvas?.isPointInPath(new Path2D(layer.outline), x, y, 'nonzero') ?? false
+  return canvas?.isPointInPath(new Path2D(path), x, y, 'nonzero') ?? false
 }
+
+/** Whether a point of the sheet lies on what a layer shows. */
+export const hits = (layer: Layer, point: Point) => inside(layer.outline, point)
 
 /** The topmost layer at a point: by its shape, else (for the gaps of a word) by its bounds. */
 export function topmost(layers: Layer[], point: Point): Layer | undefined {
   const inBounds = ({ bounds: [l, t, r, b] }: Layer) => point[0] >= l && point[0] <= r && point[1] >= t && point[1] <= b
   return layers.findLast((l) => hits(l, point)) ?? layers.findLast(inBounds)
+}
+
+export type Bounds = readonly [left: number, top: number, right: number, bottom: number]
+
+export const boundsOf = (layer: Layer | undefined): Bounds | null => layer?.bounds ?? null
+
+/** The upright box around points. */
+export function around(points: readonly Point[]): Bounds {
+  const [xs, ys] = [points.map((p) => p[0]), points.map((p) => p[1])]
+  return [Math.min(...xs), Math.min(...ys), Math.max(...xs), Math.max(...ys)]
 }
 
 /** The view in which a rectangle of the sheet (left, top, right, bottom in mm) fills the viewport. */

@@ -1,12 +1,20 @@
 import { create } from 'zustand'
 import type { Grip } from '../types/Grip'
+import type { CellView } from '../types/CellView'
+import type { Contour } from '../types/Contour'
+import type { DrawingCard } from '../types/DrawingCard'
+import type { Figure } from '../types/Figure'
+import type { Join } from '../types/Join'
 import type { Layer } from '../types/Layer'
 import type { PhotoBox } from '../types/PhotoBox'
 import type { PhotoId } from '../types/PhotoId'
 import type { Bench } from '../types/Bench'
 import type { Edit } from '../types/Edit'
 import type { Similarity } from '../types/Similarity'
+import type { Stroke } from '../types/Stroke'
 import type { SubjectId } from '../types/SubjectId'
+import type { Matrix } from './matrix'
+import type { Guide } from './snap'
 
 /** What the screen shows of a sheet: a zoom, and where the sheet's corner lies. */
 export interface View {
@@ -20,6 +28,75 @@ export interface View {
 export type Mode =
   | { kind: 'subject'; piece: string; photo: PhotoId; box: PhotoBox | null; drawing: boolean; found: SubjectId | null }
   | { kind: 'breakout'; piece: string; edits: Edit[] }
+  | DrawMode
+  | CellsMode
+  | TraceMode
+  | PiecesMode
+  | BrushMode
+
+/** An area is painted. */
+export interface BrushMode {
+  kind: 'brush'
+  piece: string | null
+  /** The form that is painted further; null for a new one. */
+  form: string | null
+  join: Join
+  strokes: Stroke[]
+  toSheet: Matrix
+  /** Diameter of the brush in mm of the sheet. */
+  size: number
+  hardness: number
+  erase: boolean
+  /** The stroke that is being made. */
+  live: Stroke | null
+  past: Stroke[][]
+}
+
+/** A basic shape is being drawn: as a window of its own, or into the opening of `piece`. */
+export interface DrawMode {
+  kind: 'draw'
+  piece: string | null
+  figure: Figure
+  join: Join
+  /** The box so far: left, top, right, bottom in mm. */
+  box: readonly [number, number, number, number] | null
+}
+
+/** Cells are taken in and left out. */
+export interface CellsMode {
+  kind: 'cells'
+  piece: string
+  cells: CellView[]
+}
+
+/** A contour is traced, or its nodes are changed. */
+export interface TraceMode {
+  kind: 'trace'
+  /** The window it goes into; null for a new one. */
+  piece: string | null
+  /** The form whose nodes are changed; null while a new contour is traced. */
+  form: string | null
+  join: Join
+  contour: Contour
+  /** From the contour's own space to the sheet. */
+  toSheet: Matrix
+  /** The node that is chosen: which strand, which node. */
+  at: readonly [number, number] | null
+  /** The strand that goes on growing with every click. */
+  growing: boolean
+  /** Clicks are joined along the strongest edge of the photo. */
+  follows: boolean
+  past: Contour[]
+}
+
+/** Pieces of an imported drawing are picked off. */
+export interface PiecesMode {
+  kind: 'pieces'
+  piece: string
+  form: string
+  card: DrawingCard
+  pickedOff: number[]
+}
 
 /** A drag that goes on: what is moved, and by how much so far. */
 export interface Drag {
@@ -28,16 +105,26 @@ export interface Drag {
   by: Similarity
 }
 
-export type OpenCard = 'lettering' | 'new-word' | 'fill' | 'size' | 'background' | null
+export type OpenCard = 'form' | 'opening' | 'add-form' | 'add-window' | 'new-word' | 'fill' | 'size' | 'background' | null
+
+/** What the handles of a form do. */
+export type Handling = 'scale' | 'slant' | 'pull'
 
 export interface BenchState {
   bench: Bench | null
   /** Layers as edits that are only tried would make them, and the move they were tried with. */
   tried: Record<string, { layer: Layer; by: Similarity | null }>
   selected: string | null
+  /** The forms of the selected window that are taken hold of, the last one with its handles. */
+  forms: string[]
+  handling: Handling
   grip: Grip
   mode: Mode | null
   drag: Drag | null
+  /** Edits are being tried, and what they give is to be shown. */
+  trying: boolean
+  /** Lines that what is dragged has snapped to, with what they stand for. */
+  guides: Guide[]
   view: View
   /** Size of the viewport in CSS pixels. */
   port: { width: number; height: number }
@@ -55,9 +142,13 @@ const empty: BenchState = {
   bench: null,
   tried: {},
   selected: null,
+  forms: [],
+  handling: 'scale',
   grip: 'both',
   mode: null,
   drag: null,
+  trying: false,
+  guides: [],
   view: { zoom: 1, x: 0, y: 0 },
   port: { width: 0, height: 0 },
   open: null,
@@ -89,10 +180,23 @@ export function pieceOf(s: BenchState, piece: string | null) {
   return piece === null ? undefined : s.bench?.sheet.pieces.find((p) => p.id === piece)
 }
 
+/** Cards that make sense for whatever piece comes next. */
+const PINNABLE: OpenCard[] = ['fill', 'opening']
+
 export function select(piece: string | null) {
   const s = bench.get()
   if (s.mode) return
-  bench.set({ selected: piece, open: s.pinned && piece !== null && s.open !== 'new-word' ? s.open : null, wordProblem: null })
+  const open = s.pinned && piece !== null && PINNABLE.includes(s.open) ? s.open : null
+  bench.set({ selected: piece, forms: [], open, wordProblem: null })
+}
+
+/** Closes the open card. The only form of a window is its whole opening: it is let go of, for the grip to take hold again. */
+export function closeCard() {
+  bench.set((s) => {
+    const kind = pieceOf(s, s.selected)?.kind
+    const alone = kind?.kind === 'window' && kind.opening.forms.length === 1
+    return { open: null, wordProblem: null, ...(alone ? { forms: [] } : {}) }
+  })
 }
 
 export function open(card: OpenCard) {

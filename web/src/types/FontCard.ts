@@ -5,4 +5,12 @@ export type FontCard = { id: FontId, name: string,
 /**
  * A few words on how it looks.
  */
-manner: string, };
+manner: string, 
+/**
+ * Brought in by a person.
+ */
+own: boolean, 
+/**
+ * Tags of the OpenType features it offers.
+ */
+features: Array<string>, };

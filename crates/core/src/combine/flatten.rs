@@ -67,20 +67,41 @@ pub fn area(path: &BezPath) -> f64 {
 
 /// Whether a point lies inside by the nonzero rule, tested on the polygon, which has no trouble at vertices.
 pub fn contains(path: &BezPath, point: Point, tolerance: f64) -> bool {
-    let mut winding = 0;
-    for segment in closed_segments(path) {
-        let n = steps(&segment, tolerance);
-        let mut a = segment.start();
-        for i in 1..=n {
-            let b = if i == n { segment.end() } else { segment.eval(i as f64 / n as f64) };
+    Flat::new(path, tolerance).winding(point) != 0
+}
+
+/// The flat edges of a path, every contour closed, for many tests of points.
+pub(super) struct Flat(Vec<(Point, Point)>);
+
+impl Flat {
+    pub fn new(path: &BezPath, tolerance: f64) -> Self {
+        let mut edges = Vec::with_capacity(path.elements().len() * 4);
+        for segment in closed_segments(path) {
+            let n = steps(&segment, tolerance);
+            let mut a = segment.start();
+            for i in 1..=n {
+                let b = if i == n { segment.end() } else { segment.eval(i as f64 / n as f64) };
+                edges.push((a, b));
+                a = b;
+            }
+        }
+        Self(edges)
+    }
+
+    /// How often the path winds around a point.
+    pub fn winding(&self, point: Point) -> i32 {
+        let mut winding = 0;
+        for (a, b) in &self.0 {
+            if (a.y <= point.y) == (b.y <= point.y) {
+                continue;
+            }
             let side = (b.x - a.x) * (point.y - a.y) - (point.x - a.x) * (b.y - a.y);
-            if a.y <= point.y && b.y > point.y && side > 0.0 {
+            if a.y <= point.y && side > 0.0 {
                 winding += 1;
-            } else if b.y <= point.y && a.y > point.y && side < 0.0 {
+            } else if a.y > point.y && side < 0.0 {
                 winding -= 1;
             }
-            a = b;
         }
+        winding
     }
-    winding != 0
 }

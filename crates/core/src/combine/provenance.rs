@@ -1,5 +1,6 @@
 //! Boolean operations that keep curves: polygon overlay with edges that remember where they came from.
 
+use super::check;
 use super::crossing::refine;
 use super::flatten::{closed_segments, flatten_tolerance, steps};
 use i_overlay::core::edge_data::{EdgeDataMerge, EdgeDataSplit, OverlayEdgeData};
@@ -24,7 +25,12 @@ pub enum Rule {
 
 /// The outline of everything a path covers by the nonzero rule, without overlaps.
 pub fn unite(path: &BezPath) -> BezPath {
-    overlay(path, None, OverlayRule::Subject)
+    check::checked(overlay(path, None, OverlayRule::Subject, FillRule::NonZero), path, None, |w, _| w != 0)
+}
+
+/// The outline of what a path covers by the even-odd rule, without overlaps.
+pub fn unite_even_odd(path: &BezPath) -> BezPath {
+    check::checked(overlay(path, None, OverlayRule::Subject, FillRule::EvenOdd), path, None, |w, _| w % 2 != 0)
 }
 
 /// Combines two outlines, each filled by the nonzero rule. The result has no overlaps.
@@ -37,13 +43,19 @@ pub fn unite(path: &BezPath) -> BezPath {
 /// assert!((area(&join_pair(&disc, &disc, Rule::Union)) - area(&disc)).abs() < 1e-6);
 /// ```
 pub fn join_pair(a: &BezPath, b: &BezPath, rule: Rule) -> BezPath {
-    let rule = match rule {
+    let engine = match rule {
         Rule::Union => OverlayRule::Union,
         Rule::Intersection => OverlayRule::Intersect,
         Rule::Difference => OverlayRule::Difference,
         Rule::Xor => OverlayRule::Xor,
     };
-    overlay(a, Some(b), rule)
+    let inside = move |a: i32, b: i32| match rule {
+        Rule::Union => a != 0 || b != 0,
+        Rule::Intersection => a != 0 && b != 0,
+        Rule::Difference => a != 0 && b == 0,
+        Rule::Xor => (a != 0) != (b != 0),
+    };
+    check::checked(overlay(a, Some(b), engine, FillRule::NonZero), a, Some(b), inside)
 }
 
 /// The stretch of a source segment that a flat edge stands for; `from > to` where it runs backwards.
@@ -121,7 +133,7 @@ struct Overlay {
     engine: EdgeOverlay<i32, Source>,
 }
 
-fn overlay(a: &BezPath, b: Option<&BezPath>, rule: OverlayRule) -> BezPath {
+fn overlay(a: &BezPath, b: Option<&BezPath>, rule: OverlayRule, fill: FillRule) -> BezPath {
     let finite = |p: &BezPath| p.is_finite() && !p.elements().is_empty();
     let boxes = [Some(a), b].into_iter().flatten().filter(|p| finite(p)).map(Shape::bounding_box);
     let Some(bounds) = boxes.reduce(|x, y| x.union(y)) else {
@@ -138,7 +150,7 @@ fn overlay(a: &BezPath, b: Option<&BezPath>, rule: OverlayRule) -> BezPath {
             work.add(path, side);
         }
     }
-    let shapes = work.engine.build_vector_shapes(rule, FillRule::NonZero);
+    let shapes = work.engine.build_vector_shapes(rule, fill);
     let mut result = BezPath::new();
     for contour in shapes.iter().flatten() {
         result.extend(work.restore(contour));
@@ -178,7 +190,15 @@ impl Overlay {
         self.meet(&mut runs);
         let curved = self.draw(&runs);
         let allowed = 1e-3 * flat_area.abs() + 2.0 * self.tolerance * length;
-        if (curved.area() - flat_area).abs() <= allowed { curved } else { polygon }
+        if (curved.area() - flat_area).abs() <= allowed {
+            return curved;
+        }
+        tracing::warn!(
+            flat_area,
+            curved = curved.area(),
+            "curves enclose another area than the polygon, which is kept"
+        );
+        polygon
     }
 
     fn polygon(&self, contour: &[DataVectorEdge<i32, Source>]) -> BezPath {

@@ -1,7 +1,10 @@
 //! Properties that hold for any outlines, and the known hard ones.
 
 use super::*;
-use kurbo::{Circle, Point, Rect, Shape};
+use i_overlay::core::fill_rule::FillRule;
+use i_overlay::core::overlay_rule::OverlayRule;
+use i_overlay::float::single::SingleFloatOverlay;
+use kurbo::{Affine, Circle, PathEl, Point, Rect, Shape};
 use proptest::prelude::*;
 
 fn blob(points: &[(f64, f64)]) -> BezPath {
@@ -26,6 +29,58 @@ fn counted(a: &BezPath, b: &BezPath, keep: fn(bool, bool) -> bool) -> f64 {
         }
     }
     hits
+}
+
+/// The area of a join by the polygon engine, the curves flattened a hundred times finer than ours.
+fn polygon_area(a: &BezPath, b: &BezPath, rule: OverlayRule) -> f64 {
+    let rings = |path: &BezPath| {
+        let mut rings: Vec<Vec<[f64; 2]>> = Vec::new();
+        let tolerance = flatten_tolerance(path.bounding_box()) / 100.0;
+        kurbo::flatten(path.elements().iter().copied(), tolerance, |el| match el {
+            PathEl::MoveTo(p) => rings.push(vec![[p.x, p.y]]),
+            PathEl::LineTo(p) => rings.iter_mut().last().into_iter().for_each(|r| r.push([p.x, p.y])),
+            _ => {}
+        });
+        rings
+    };
+    let ring_area = |r: &Vec<[f64; 2]>| {
+        (0..r.len()).map(|i| (r[i], r[(i + 1) % r.len()])).map(|(p, q)| (p[0] * q[1] - q[0] * p[1]) / 2.0).sum::<f64>()
+    };
+    let joined = rings(a).overlay(&rings(b), rule, FillRule::NonZero);
+    joined.iter().flatten().map(ring_area).sum::<f64>().abs()
+}
+
+#[test]
+fn forty_forms_that_overlap_are_joined_right() {
+    let discs: Vec<BezPath> = (0..40)
+        .map(|k| {
+            let at = Point::ORIGIN + kurbo::Vec2::from_angle(f64::from(k) * 2.4) * (6.0 * f64::from(k).sqrt());
+            Affine::translate(at.to_vec2()) * Circle::new(Point::ORIGIN, 16.0).to_path(1e-7)
+        })
+        .collect();
+    let operands: Vec<Operand> =
+        discs.iter().map(|d| Operand { path: d.clone(), join: Join::Add, united: false }).collect();
+    let all: BezPath = discs.iter().flat_map(|d| d.elements().iter().copied()).collect();
+    let (got, known) = (area(&join_all(&operands)), polygon_area(&all, &BezPath::new(), OverlayRule::Union));
+    assert!((got - known).abs() < 1e-4 * known, "{got} instead of {known}");
+}
+
+#[test]
+fn tangent_flat_and_equal_forms_do_no_harm() {
+    let disc = |x: f64, r: f64| Circle::new((x, 0.0), r).to_path(1e-9);
+    let whole = |r: f64| area(&disc(0.0, r));
+    // from outside, from inside, and on each other
+    let touching = join_pair(&disc(0.0, 10.0), &disc(20.0, 10.0), Rule::Union);
+    assert!((area(&touching) - 2.0 * whole(10.0)).abs() < 1e-4 * whole(10.0));
+    let inner = join_pair(&disc(0.0, 10.0), &disc(5.0, 5.0), Rule::Difference);
+    assert!((area(&inner) - (whole(10.0) - whole(5.0))).abs() < 1e-4 * whole(10.0));
+    assert!((area(&join_pair(&disc(0.0, 10.0), &disc(0.0, 10.0), Rule::Union)) - whole(10.0)).abs() < 1e-6);
+    assert_eq!(area(&join_pair(&disc(0.0, 10.0), &disc(0.0, 10.0), Rule::Xor)), 0.0);
+    let flat = BezPath::from_svg("M-20 0 L20 0 L-20 0 Z").unwrap();
+    for rule in [Rule::Union, Rule::Difference, Rule::Xor] {
+        assert!((area(&join_pair(&disc(0.0, 10.0), &flat, rule)) - whole(10.0)).abs() < 1e-4 * whole(10.0), "{rule:?}");
+    }
+    assert!(join_pair(&disc(0.0, 10.0), &flat, Rule::Intersection).is_empty());
 }
 
 #[test]
@@ -69,7 +124,7 @@ fn a_box_flush_with_another_joins_without_a_seam() {
 #[test]
 fn the_order_of_the_list_decides() {
     let disc = |x: f64| Circle::new((x, 0.0), 10.0).to_path(1e-6);
-    let form = |x, join| Operand { path: disc(x), join };
+    let form = |x, join| Operand { path: disc(x), join, united: false };
     let ring = [form(0.0, Join::CutAway), form(5.0, Join::CutAway), form(5.0, Join::Add)];
     assert!((area(&join_all(&ring)) - area(&join_all(&[form(0.0, Join::Add), form(5.0, Join::Add)]))).abs() < 1e-3);
     let cut = [form(0.0, Join::Add), form(5.0, Join::Add), form(5.0, Join::CutAway)];
@@ -102,6 +157,20 @@ proptest! {
             let cell = 1000.0 / 64.0;
             let slack = 3.0 * cell * cell * ((a.perimeter(1.0) + b.perimeter(1.0)) / cell).sqrt();
             prop_assert!((got - expected).abs() < slack, "{rule:?}: {got} instead of {expected}");
+        }
+    }
+
+    #[test]
+    fn areas_agree_with_fine_polygons(a in outline(), b in outline()) {
+        let whole = polygon_area(&a, &b, OverlayRule::Union);
+        for (rule, peer) in [
+            (Rule::Union, OverlayRule::Union),
+            (Rule::Intersection, OverlayRule::Intersect),
+            (Rule::Difference, OverlayRule::Difference),
+            (Rule::Xor, OverlayRule::Xor),
+        ] {
+            let (got, known) = (area(&join_pair(&a, &b, rule)), polygon_area(&a, &b, peer));
+            prop_assert!((got - known).abs() <= 1e-4 * whole, "{:?}: {} instead of {} of {}", rule, got, known, whole);
         }
     }
 

@@ -1,11 +1,12 @@
 //! From a sheet and an edit to the next sheet.
 
+use super::opening::{change_opening, drawable, fresh_ids};
 use super::{Edit, Fit, Grip, Refusal, check};
 use crate::library::Library;
-use crate::outline::{lettering_path, opening_path};
+use crate::outline::{OutlineError, lettering_path, opening_path};
 use crate::sheet::{
-    Align, Breakout, Colour, Fill, FillId, FillPaint, FontId, Form, FormId, FormShape, Join, Lettering, Opening,
-    PhotoFill, PhotoId, Picture, Piece, PieceId, PieceKind, Placement, Pose, Sheet, Window,
+    Breakout, Colour, Fill, FillId, FillPaint, FontId, Form, FormId, FormShape, Lettering, Opening, PhotoFill, PhotoId,
+    Picture, Piece, PieceId, PieceKind, Placement, Pose, Sheet, Window,
 };
 use kurbo::{Rect, Shape};
 
@@ -16,6 +17,9 @@ use kurbo::{Rect, Shape};
 pub fn apply(sheet: &Sheet, edit: &Edit, library: &dyn Library) -> Result<Sheet, Refusal> {
     let mut next = sheet.clone();
     change(&mut next, edit, library)?;
+    if edit.fonts().iter().any(|id| library.shelf().get(id).is_some_and(|f| f.own)) {
+        name_fonts(&mut next, library);
+    }
     Ok(next)
 }
 
@@ -36,6 +40,24 @@ fn change(sheet: &mut Sheet, edit: &Edit, library: &dyn Library) -> Result<(), R
                 sheet,
                 Piece { id: *piece, name: None, hidden: false, locked: false, kind: PieceKind::Window(window) },
             )?;
+            check::amounts(sheet)?;
+        }
+        Edit::AddWindow { piece, form, fill } => {
+            drawable(form, library)?;
+            let window = inked(form.clone(), *fill);
+            name_drawings(sheet, &window.opening, library);
+            check::opening(&window.opening, sheet)?;
+            let kind = PieceKind::Window(window);
+            add(sheet, Piece { id: *piece, name: None, hidden: false, locked: false, kind })?;
+        }
+        Edit::Opening { piece, change } => {
+            let mut changed = window(sheet, *piece)?.clone();
+            if let super::OpeningChange::AddForm { form } | super::OpeningChange::SetForm { form } = change {
+                let only = Opening { forms: vec![form.clone()], ..Opening::default() };
+                name_drawings(sheet, &only, library);
+            }
+            change_opening(sheet, &mut changed, change, library)?;
+            *window(sheet, *piece)? = changed;
             check::amounts(sheet)?;
         }
         Edit::SetLettering { piece, form, lettering, fit } => {
@@ -156,29 +178,42 @@ fn new_word(
     font: &FontId,
     library: &dyn Library,
 ) -> Result<Window, Refusal> {
-    let mut lettering = Lettering {
-        text: text.to_owned(),
-        font: font.clone(),
-        size: 10.0,
-        tracking: 0.0,
-        leading: 1.0,
-        align: Align::Centre,
-    };
+    let mut lettering = Lettering::plain(text, font.clone(), 10.0);
     check::lettering(&lettering)?;
     let pose = fitted(sheet, &mut lettering, library)?;
-    Ok(Window {
-        opening: Opening {
-            forms: vec![Form { id: form, join: Join::Add, pose, shape: FormShape::Lettering(lettering) }],
-        },
+    Ok(inked(Form::new(form, pose, FormShape::Lettering(lettering)), fill))
+}
+
+/// A window with one form, filled with ink.
+fn inked(form: Form, fill: FillId) -> Window {
+    Window {
+        opening: Opening { forms: vec![form], ..Opening::default() },
         fills: vec![Fill { id: fill, paint: FillPaint::Colour { colour: Colour::INK } }],
         breakout: Breakout::default(),
-    })
+    }
+}
+
+/// Enters the drawings of an opening into the sheet's list.
+fn name_drawings(sheet: &mut Sheet, opening: &Opening, library: &dyn Library) {
+    for id in opening.forms.iter().flat_map(Form::drawings) {
+        if let Some(drawn) = library.drawing(id) {
+            sheet.drawings.entry(id.clone()).or_insert_with(|| drawn.name.clone());
+        }
+    }
+}
+
+/// Enters the fonts that lettering is set in and that are not part of the application into the sheet's list.
+fn name_fonts(sheet: &mut Sheet, library: &dyn Library) {
+    let forms = sheet.windows().flat_map(|(_, w)| &w.opening.forms);
+    let used = forms.flat_map(Form::letterings).filter_map(|l| library.shelf().get(&l.font)).filter(|f| f.own);
+    let named: Vec<_> = used.map(|f| (f.id.clone(), f.name.clone())).collect();
+    sheet.fonts.extend(named);
 }
 
 /// Sets the type as large as three quarters of the sheet's width and half of its height allow, and gives the pose that
 /// centres it on the sheet.
 fn fitted(sheet: &Sheet, lettering: &mut Lettering, library: &dyn Library) -> Result<Pose, Refusal> {
-    let path = lettering_path(lettering, library.shelf())?;
+    let path = lettering_path(lettering, library.shelf()).map_err(OutlineError::from)?;
     let b = path.bounding_box();
     if b.width() <= 0.0 || b.height() <= 0.0 {
         return Err(Refusal::EmptyWord);
@@ -186,7 +221,7 @@ fn fitted(sheet: &Sheet, lettering: &mut Lettering, library: &dyn Library) -> Re
     let factor = (0.76 * sheet.width / b.width()).min(0.5 * sheet.height / b.height());
     lettering.size *= factor;
     let c = b.center();
-    Ok(Pose { x: sheet.width / 2.0 - c.x * factor, y: sheet.height / 2.0 - c.y * factor, turn: 0.0 })
+    Ok(Pose::at(sheet.width / 2.0 - c.x * factor, sheet.height / 2.0 - c.y * factor))
 }
 
 fn set_lettering(
@@ -203,10 +238,10 @@ fn set_lettering(
     let pose = if fit {
         Some(fitted(sheet, &mut lettering, library)?)
     } else {
-        lettering_path(&lettering, library.shelf())?;
+        lettering_path(&lettering, library.shelf()).map_err(OutlineError::from)?;
         None
     };
-    let form = window(sheet, piece)?.form_mut(form).ok_or(Refusal::NoPart)?;
+    let form = window(sheet, piece)?.opening.form_mut(form).ok_or(Refusal::NoPart)?;
     form.shape = FormShape::Lettering(lettering);
     if let Some(pose) = pose {
         form.pose = pose;
@@ -226,7 +261,7 @@ fn bring_in(sheet: &mut Sheet, id: &PhotoId, library: &dyn Library) -> Result<(u
 }
 
 fn opening_bounds(sheet: &mut Sheet, piece: PieceId, library: &dyn Library) -> Result<Rect, Refusal> {
-    let path = opening_path(&window(sheet, piece)?.opening, library.shelf())?;
+    let path = opening_path(&window(sheet, piece)?.opening, library)?;
     if path.is_empty() { Err(Refusal::EmptyWord) } else { Ok(path.bounding_box()) }
 }
 
@@ -264,11 +299,12 @@ fn move_piece(piece: &mut Piece, what: Grip, by: &crate::sheet::Similarity) -> R
         PieceKind::Window(window) => {
             if what != Grip::Fill {
                 for form in &mut window.opening.forms {
-                    form.pose = form.pose.moved(by);
-                    form.shape.scale_by(by.scale());
-                    check::pose(&form.pose)?;
-                    let FormShape::Lettering(l) = &form.shape;
-                    check::lettering(l)?;
+                    form.transform(by.affine());
+                    check::form(form, 0)?;
+                }
+                let opening = &mut window.opening;
+                for length in [&mut opening.grow, &mut opening.rounding, &mut opening.simplify] {
+                    *length *= by.scale();
                 }
             }
             if what != Grip::Opening {
@@ -291,8 +327,13 @@ fn copy_piece(sheet: &mut Sheet, id: PieceId, copy: PieceId) -> Result<(), Refus
     }
     let mut piece = Piece { id: copy, locked: false, ..sheet.pieces[at].clone() };
     if let Some(window) = piece.window_mut() {
-        for form in &mut window.opening.forms {
-            form.id = FormId::fresh();
+        let before: Vec<FormId> = window.opening.forms.iter().map(|f| f.id).collect();
+        window.opening.forms.iter_mut().for_each(fresh_ids);
+        let after: Vec<FormId> = window.opening.forms.iter().map(|f| f.id).collect();
+        for id in window.opening.cells.iter_mut().flat_map(|c| &mut c.cover) {
+            if let Some(at) = before.iter().position(|b| b == id) {
+                *id = after[at];
+            }
         }
         for fill in &mut window.fills {
             let fresh = FillId::fresh();

@@ -5,12 +5,15 @@
 
 mod apply;
 mod check;
+mod opening;
 
 pub use apply::apply;
-pub use check::check_sheet;
+pub use check::{check_opening, check_sheet};
+pub use opening::OpeningChange;
 
 use crate::sheet::{
-    Anchor, Colour, FillId, FontId, FormId, Lettering, PhotoId, PieceId, Placement, Sheet, Similarity, SubjectId, Unit,
+    Anchor, Colour, DrawingId, FillId, FontId, Form, FormId, Lettering, PhotoId, PieceId, Placement, Sheet, Similarity,
+    SubjectId, Unit,
 };
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
@@ -40,6 +43,19 @@ pub enum Edit {
         fill: FillId,
         text: String,
         font: FontId,
+    },
+    /// A new window with one form as its opening, filled with ink.
+    AddWindow {
+        piece: PieceId,
+        form: Form,
+        fill: FillId,
+    },
+    /// Changes the opening of a window.
+    Opening {
+        piece: PieceId,
+        #[serde(flatten)]
+        #[ts(flatten)]
+        change: OpeningChange,
     },
     /// Changes a word; with `fit` it is set as large as the sheet allows.
     SetLettering {
@@ -160,7 +176,21 @@ pub enum Refusal {
     #[error("The word is empty. Type at least one letter.")]
     EmptyWord,
     #[error(transparent)]
-    Lettering(#[from] crate::outline::LetteringError),
+    Outline(#[from] crate::outline::OutlineError),
+    #[error("An opening needs at least one form. Remove the window instead.")]
+    LastForm,
+    #[error("Nothing is left of this opening. Change a join first.")]
+    NothingLeft,
+    #[error("An opening holds up to {} forms.", crate::sheet::limits::FORMS)]
+    TooManyForms,
+    #[error("An opening holds up to {} nodes of its own. Simplify it first.", crate::sheet::limits::NODES)]
+    TooManyNodes,
+    #[error("A brush stroke has up to {} places. Lift the brush now and then.", crate::sheet::limits::STROKE_POINTS)]
+    LongStroke,
+    #[error("An opening holds up to {} places of the brush. Bake what is painted.", crate::sheet::limits::BRUSH_POINTS)]
+    TooManyStrokes,
+    #[error("Lists lie in one another up to {} deep.", crate::sheet::limits::LISTS_DEEP)]
+    TooDeep,
     #[error("A sheet holds up to {} characters of type.", crate::sheet::limits::CHARACTERS)]
     TooMuchType,
     #[error("A sheet holds up to {} pieces.", crate::sheet::limits::PIECES)]
@@ -190,6 +220,8 @@ impl Edit {
             Edit::ResizeSheet { .. } => "size of the sheet".into(),
             Edit::SetBackground { .. } => "background".into(),
             Edit::AddLettering { .. } => "add lettering".into(),
+            Edit::AddWindow { form, .. } => format!("add {}", form.label().to_lowercase()),
+            Edit::Opening { piece, change } => change.name(sheet.piece(*piece).and_then(|p| p.window())),
             Edit::SetLettering { piece, form, lettering, .. } => {
                 let old = sheet.piece(*piece).and_then(|p| p.window()).and_then(|w| w.lettering(*form));
                 match old {
@@ -244,6 +276,33 @@ impl Edit {
             Edit::AddPicture { photo, .. } | Edit::FillWithPhoto { photo, .. } => Some(photo),
             _ => None,
         }
+    }
+
+    /// Every form it brings in.
+    fn form(&self) -> Option<&Form> {
+        match self {
+            Edit::AddWindow { form, .. } => Some(form),
+            Edit::Opening { change: OpeningChange::AddForm { form } | OpeningChange::SetForm { form }, .. } => {
+                Some(form)
+            }
+            _ => None,
+        }
+    }
+
+    /// The fonts it sets type in, to be looked up beforehand.
+    pub fn fonts(&self) -> Vec<&FontId> {
+        match self {
+            Edit::AddLettering { font, .. } | Edit::Opening { change: OpeningChange::AddWord { font, .. }, .. } => {
+                vec![font]
+            }
+            Edit::SetLettering { lettering, .. } => vec![&lettering.font],
+            _ => self.form().into_iter().flat_map(Form::letterings).map(|l| &l.font).collect(),
+        }
+    }
+
+    /// The drawings it brings in, to be looked up beforehand.
+    pub fn drawings(&self) -> Vec<&DrawingId> {
+        self.form().map(Form::drawings).unwrap_or_default()
     }
 
     /// The subject it refers to, to be looked up beforehand.

@@ -3,7 +3,7 @@
 use super::*;
 use crate::library::Books;
 use crate::outline::{Face, Shelf};
-use crate::sheet::{FillPaint, FormShape, Photo, PieceKind};
+use crate::sheet::{FillPaint, Photo, PieceKind};
 use std::sync::Arc;
 
 fn books() -> Books {
@@ -45,7 +45,7 @@ impl Word {
 
     fn bounds(&self) -> kurbo::Rect {
         let window = self.sheet.piece(self.piece).unwrap().window().unwrap();
-        kurbo::Shape::bounding_box(&crate::outline::opening_path(&window.opening, &self.books.shelf).unwrap())
+        kurbo::Shape::bounding_box(&crate::outline::opening_path(&window.opening, &self.books).unwrap())
     }
 
     fn lettering(&self) -> Lettering {
@@ -160,6 +160,10 @@ fn edits_have_names_and_survive_json() {
     assert_eq!(edit.name(&w.sheet), "type “KITES”");
     let json = serde_json::to_string(&edit).unwrap();
     assert_eq!(serde_json::from_str::<Edit>(&json).unwrap(), edit);
-    let FormShape::Lettering(l) = &w.sheet.pieces[0].window().unwrap().opening.forms[0].shape;
-    assert_eq!(l.text, "KITE");
+    assert_eq!(w.lettering().text, "KITE");
+    let change = OpeningChange::SetJoin { form: w.form, join: crate::sheet::Join::CutAway };
+    let edit = Edit::Opening { piece: w.piece, change };
+    let json = serde_json::to_string(&edit).unwrap();
+    assert!(json.contains("\"edit\":\"opening\"") && json.contains("\"change\":\"set_join\""), "{json}");
+    assert_eq!(serde_json::from_str::<Edit>(&json).unwrap(), edit);
 }

@@ -1,9 +1,9 @@
 //! Text to outlines: OpenType shaping, then one path of all glyphs.
 
 use super::{Face, Shelf};
-use crate::sheet::{Align, FontId, Lettering};
-use harfrust::{Buffer, ShapeOptions, ShaperFont};
-use kurbo::{Affine, BezPath, Point};
+use crate::sheet::{Align, Feature, FontId, LetterShift, Lettering};
+use harfrust::{Buffer, ShapeOptions, ShaperFont, Tag};
+use kurbo::{Affine, BezPath, Point, Shape, Vec2};
 use skrifa::outline::{DrawSettings, OutlinePen};
 use skrifa::{FontRef, GlyphId, MetadataProvider, instance::LocationRef, instance::Size};
 
@@ -25,21 +25,54 @@ pub enum LetteringError {
 /// clusters. Contours keep the winding of the font, so the nonzero rule fills them.
 pub fn lettering_path(lettering: &Lettering, shelf: &Shelf) -> Result<BezPath, LetteringError> {
     let face = shelf.get(&lettering.font).ok_or_else(|| LetteringError::NoFont(lettering.font.clone()))?;
-    require_glyphs(face, &lettering.text)?;
     let mut path = BezPath::new();
-    for (i, line) in lettering.text.split('\n').enumerate() {
-        let (glyphs, width) = set_line(face, line, lettering.tracking)?;
-        let shift = match lettering.align {
-            Align::Left => 0.0,
-            Align::Centre => -width / 2.0,
-            Align::Right => -width,
-        };
+    let scale = lettering.size / face.units_per_em;
+    for (i, line) in set_lines(lettering, face)?.into_iter().enumerate() {
+        let shift = line.start(lettering.align);
         let down = i as f64 * lettering.leading * face.units_per_em;
-        let scale = lettering.size / face.units_per_em;
         let place = Affine::new([scale, 0.0, 0.0, -scale, shift * scale, down * scale]);
-        path.extend(place * glyphs);
+        line.glyphs.into_iter().for_each(|g| path.extend(place * g.path));
     }
     Ok(path)
+}
+
+/// A line of type in font units, y upwards, its first letter starting at x = 0.
+pub(super) struct Line {
+    pub glyphs: Vec<Glyph>,
+    pub width: f64,
+}
+
+/// A letter where it stands in its line.
+pub(super) struct Glyph {
+    pub path: BezPath,
+    /// Where its advance begins.
+    pub x: f64,
+    pub advance: f64,
+}
+
+impl Line {
+    /// Where the line begins, seen from its anchor.
+    pub fn start(&self, align: Align) -> f64 {
+        match align {
+            Align::Left => 0.0,
+            Align::Centre => -self.width / 2.0,
+            Align::Right => -self.width,
+        }
+    }
+}
+
+/// Shapes every line of a text.
+pub(super) fn set_lines(lettering: &Lettering, face: &Face) -> Result<Vec<Line>, LetteringError> {
+    require_glyphs(face, &lettering.text)?;
+    let features = features(&lettering.features);
+    let mut first = 0;
+    let mut lines = Vec::new();
+    for line in lettering.text.split('\n') {
+        let shifts = shifts(&lettering.letters, line, first);
+        first += line.chars().count() + 1;
+        lines.push(set_line(face, line, lettering.tracking, &features, &shifts)?);
+    }
+    Ok(lines)
 }
 
 fn require_glyphs(face: &Face, text: &str) -> Result<(), LetteringError> {
@@ -66,17 +99,45 @@ fn is_joiner(c: char) -> bool {
     matches!(c, '\u{200b}'..='\u{200f}' | '\u{202a}'..='\u{202e}' | '\u{2066}'..='\u{2069}' | '\u{fe00}'..='\u{fe0f}')
 }
 
-/// One line in font units, y upwards, starting at x = 0, with its width.
-fn set_line(face: &Face, line: &str, tracking: f64) -> Result<(BezPath, f64), LetteringError> {
+/// Features whose tags are well-formed.
+fn features(list: &[Feature]) -> Vec<harfrust::Feature> {
+    let tag = |f: &Feature| Tag::new_checked(f.tag.as_bytes()).ok().map(|t| (t, u32::from(f.on)));
+    list.iter().filter_map(tag).map(|(tag, value)| harfrust::Feature::new(tag, value, ..)).collect()
+}
+
+/// The shifts of one line by the byte at which their letter starts; `first` is the place of the line's first character.
+fn shifts(letters: &[LetterShift], line: &str, first: usize) -> Vec<(u32, LetterShift)> {
+    let byte = |at: usize| line.char_indices().nth(at.checked_sub(first)?).map(|(b, _)| b as u32);
+    letters.iter().filter_map(|l| Some((byte(l.at)?, *l))).collect()
+}
+
+/// The letter of a shift, turned and scaled about its middle and moved; font units, y upwards.
+fn shifted(letter: &BezPath, shift: &LetterShift, units_per_em: f64) -> BezPath {
+    if letter.is_empty() {
+        return letter.clone();
+    }
+    let c = letter.bounding_box().center().to_vec2();
+    let away = Vec2::new(shift.dx, -shift.dy) * (units_per_em / 1000.0);
+    let turn = Affine::rotate(-shift.turn.to_radians());
+    Affine::translate(c + away) * turn * Affine::scale(shift.scale) * Affine::translate(-c) * letter
+}
+
+fn set_line(
+    face: &Face,
+    line: &str,
+    tracking: f64,
+    features: &[harfrust::Feature],
+    shifts: &[(u32, LetterShift)],
+) -> Result<Line, LetteringError> {
     let unshapeable = || LetteringError::Unshapeable(face.name.clone());
     let mut pen = Pen::default();
     if line.trim().is_empty() {
-        return Ok((pen.path, 0.0));
+        return Ok(Line { glyphs: Vec::new(), width: 0.0 });
     }
     let mut buffer = Buffer::new();
     buffer.push_str(line);
     buffer.guess_segment_properties();
-    harfrust::shape(&ShaperFont::new(&face.shaping), &mut buffer, ShapeOptions::default())
+    harfrust::shape(&ShaperFont::new(&face.shaping), &mut buffer, ShapeOptions::new().features(features))
         .map_err(|_| unshapeable())?;
 
     let font = font_ref(face)?;
@@ -84,21 +145,29 @@ fn set_line(face: &Face, line: &str, tracking: f64) -> Result<(BezPath, f64), Le
     let gap = tracking / 1000.0 * face.units_per_em;
     let (mut x, mut y) = (0.0, 0.0);
     let mut cluster = None;
+    let mut glyphs = Vec::new();
     for (info, pos) in buffer.glyph_infos().iter().zip(buffer.glyph_positions()) {
         if cluster.is_some_and(|c| c != info.cluster) {
             x += gap;
         }
         cluster = Some(info.cluster);
         pen.origin = Point::new(x + f64::from(pos.x_offset), y + f64::from(pos.y_offset));
+        pen.path = BezPath::new();
         if let Some(glyph) = outlines.get(GlyphId::new(info.glyph_id)) {
             glyph
                 .draw(DrawSettings::unhinted(Size::unscaled(), LocationRef::default()), &mut pen)
                 .map_err(|_| unshapeable())?;
         }
-        x += f64::from(pos.x_advance);
+        let path = match shifts.iter().find(|(byte, _)| *byte == info.cluster) {
+            Some((_, shift)) => shifted(&pen.path, shift, face.units_per_em),
+            None => std::mem::take(&mut pen.path),
+        };
+        let advance = f64::from(pos.x_advance);
+        glyphs.push(Glyph { path, x, advance });
+        x += advance;
         y += f64::from(pos.y_advance);
     }
-    Ok((pen.path, x))
+    Ok(Line { glyphs, width: x })
 }
 
 fn font_ref(face: &Face) -> Result<FontRef<'_>, LetteringError> {

@@ -1,30 +1,144 @@
 //! Forms to Bézier paths, and the list of forms to the one compound outline of an opening.
 
+mod along;
+mod basic;
+mod bend;
+mod brush;
+mod cell;
+mod drawing;
+mod drawing_file;
+mod font_file;
 mod lettering;
+mod recipe;
 mod shelf;
+mod warp;
 
+pub use basic::basic_path;
+pub use bend::{bent, pulled};
+pub use brush::{brush_path, stroke_path};
+pub use cell::{OpeningCell, cell_outlines, opening_cells};
+pub use drawing::{DrawnOutline, drawing_path};
+pub use drawing_file::{DrawingError, read_drawing};
+pub use font_file::{FontError, read_font};
 pub use lettering::{LetteringError, lettering_path};
-pub use shelf::{Face, FontError, Shelf};
+pub use recipe::{Recipe, RecipeError, read_recipe};
+pub use shelf::{Face, Shelf};
 
 use crate::combine::{self, Operand};
-use crate::sheet::{Form, FormShape, Opening};
-use kurbo::BezPath;
+use crate::library::{Among, Library};
+use crate::sheet::{DrawingId, Figure, Form, FormShape, Opening};
+use kurbo::{BezPath, Rect, Shape};
 
-/// The outline of a single form in sheet space, before it is joined to others; overlaps are still in it.
-pub fn form_path(form: &Form, shelf: &Shelf) -> Result<BezPath, LetteringError> {
-    let FormShape::Lettering(lettering) = &form.shape;
-    Ok(form.pose.affine() * lettering_path(lettering, shelf)?)
+/// Why a form has no outline.
+#[derive(Debug, Clone, PartialEq, Eq, thiserror::Error)]
+pub enum OutlineError {
+    #[error(transparent)]
+    Lettering(#[from] LetteringError),
+    #[error("An imported drawing is not here. Bring it in again.")]
+    NoDrawing(DrawingId),
+    #[error("The corners of a form are pulled across one another. Pull one of them back.")]
+    Crossed,
 }
 
-/// The compound outline of an opening in sheet space: contours that do not overlap, to be filled by the
-/// nonzero rule. Empty where nothing is left.
-pub fn opening_path(opening: &Opening, shelf: &Shelf) -> Result<BezPath, LetteringError> {
-    let operands = opening
-        .forms
+/// The outline of a single form in the space it lies in (the sheet, or its list), before it is joined to others. Overlaps are
+/// still in it; it is to be filled by the nonzero rule.
+pub fn form_path(form: &Form, library: &dyn Library) -> Result<BezPath, OutlineError> {
+    let placed = placed_path(form, library)?;
+    Ok(match &form.line {
+        Some(line) => combine::own_line(&placed, line),
+        None => match &form.shape {
+            FormShape::Contour(c) if c.even_odd => combine::unite_even_odd(&placed),
+            _ => placed,
+        },
+    })
+}
+
+/// The outline before its line is taken.
+fn placed_path(form: &Form, library: &dyn Library) -> Result<BezPath, OutlineError> {
+    let own = own_path(form, library)?;
+    let pulled = match &form.pose.pull {
+        Some(pull) => bend::pulled(&own, own_frame(form, &own), pull).ok_or(OutlineError::Crossed)?,
+        None => own,
+    };
+    Ok(form.pose.affine() * pulled)
+}
+
+/// The outline in the form's own space, bent.
+fn own_path(form: &Form, library: &dyn Library) -> Result<BezPath, OutlineError> {
+    let plain = match &form.shape {
+        FormShape::Lettering(l) => match along::edge_of(l, form, library)? {
+            Some((along, edge)) => along::lettering_along(l, &along, &edge, library.shelf())?,
+            None => lettering_path(l, library.shelf())?,
+        },
+        FormShape::Basic(basic) => basic_path(basic),
+        FormShape::Contour(contour) => contour.path(),
+        FormShape::Drawing(d) => {
+            let drawn = library.drawing(&d.drawing).ok_or_else(|| OutlineError::NoDrawing(d.drawing.clone()))?;
+            drawing_path(d, &drawn)
+        }
+        FormShape::Brush(b) => brush_path(b),
+        FormShape::List { forms } => list_path(forms, library)?,
+    };
+    Ok(form.bend.as_ref().map_or_else(|| plain.clone(), |b| bend::bent(&plain, b)))
+}
+
+fn own_frame(form: &Form, own: &BezPath) -> Rect {
+    match &form.shape {
+        // a zigzag or a sector does not reach all sides of the box it is drawn in
+        FormShape::Basic(b) if form.bend.is_none() && !matches!(b.figure, Figure::Line { .. }) => {
+            Rect::new(-b.width / 2.0, -b.height / 2.0, b.width / 2.0, b.height / 2.0)
+        }
+        _ if own.is_empty() => Rect::ZERO,
+        _ => own.bounding_box(),
+    }
+}
+
+/// The box whose corners are pulled and whose handles are shown, in the form's own space.
+pub fn form_frame(form: &Form, library: &dyn Library) -> Result<Rect, OutlineError> {
+    Ok(own_frame(form, &own_path(form, library)?))
+}
+
+/// Whether a form's outline has no overlaps to begin with: a drawing is united when it arrives, a list by its joins.
+fn is_united(form: &Form) -> bool {
+    let plain = form.bend.is_none() && form.line.is_none() && form.pose.pull.is_none();
+    plain && matches!(form.shape, FormShape::Drawing(_) | FormShape::List { .. } | FormShape::Brush(_))
+}
+
+fn list_path(forms: &[Form], library: &dyn Library) -> Result<BezPath, OutlineError> {
+    let library: &dyn Library = &Among { library, forms };
+    let operands = forms
         .iter()
-        .map(|f| Ok(Operand { path: form_path(f, shelf)?, join: f.join }))
-        .collect::<Result<Vec<_>, LetteringError>>()?;
+        .filter(|f| !f.off)
+        .map(|f| Ok(Operand { path: form_path(f, library)?, join: f.join, united: is_united(f) }))
+        .collect::<Result<Vec<_>, OutlineError>>()?;
     Ok(combine::join_all(&operands))
+}
+
+/// The compound outline of an opening.
+#[derive(Debug, Clone)]
+pub struct OpeningOutline {
+    /// Sheet space: contours that do not overlap, to be filled by the nonzero rule. Empty where nothing is left.
+    pub path: BezPath,
+    /// Nodes that it would have if it were not simplified.
+    pub nodes_before: usize,
+}
+
+/// The compound outline of an opening, see [`OpeningOutline`].
+pub fn opening_path(opening: &Opening, library: &dyn Library) -> Result<BezPath, OutlineError> {
+    Ok(opening_outline(opening, library)?.path)
+}
+
+/// In this order: forms are joined in the order of the list, cells are taken in or left out, then the outline is grown, rounded
+/// and simplified.
+pub fn opening_outline(opening: &Opening, library: &dyn Library) -> Result<OpeningOutline, OutlineError> {
+    let joined = cell::joined_path(opening, library)?;
+    let mut path = combine::grow(&joined, opening.grow);
+    if opening.rounding > 0.0 {
+        // fillets of neighbouring corners may run into each other
+        path = combine::unite(&combine::round_corners(&path, opening.rounding));
+    }
+    let nodes_before = combine::nodes(&path);
+    Ok(OpeningOutline { path: combine::simplify(&path, opening.simplify), nodes_before })
 }
 
 #[cfg(test)]

@@ -1,7 +1,9 @@
 //! The fonts that lettering can be set in.
 
+use super::FontError;
 use crate::sheet::FontId;
 use harfrust::font::Font;
+use skrifa::raw::TableProvider;
 use skrifa::{FontRef, MetadataProvider, instance::LocationRef, instance::Size};
 use std::collections::BTreeMap;
 use std::sync::Arc;
@@ -23,14 +25,9 @@ pub struct Face {
     pub units_per_em: f64,
     /// Height of flat capitals above the baseline, as a share of the em.
     pub cap_height: f64,
+    /// Brought in by a person, not part of the application.
+    pub own: bool,
     pub(super) shaping: Font,
-}
-
-/// A file that cannot be used as a font.
-#[derive(Debug, Clone, PartialEq, Eq, thiserror::Error)]
-pub enum FontError {
-    #[error("“{0}” is not a font that can be read.")]
-    Unreadable(String),
 }
 
 impl Face {
@@ -48,13 +45,28 @@ impl Face {
         let shaping = Font::new(data.to_vec(), 0).ok_or_else(unreadable)?;
         let units_per_em = f64::from(metrics.units_per_em);
         let cap_height = metrics.cap_height.map_or(0.7, |c| f64::from(c) / units_per_em);
-        Ok(Self { id, name, data, units_per_em, cap_height, shaping })
+        Ok(Self { id, name, data, units_per_em, cap_height, own: false, shaping })
+    }
+
+    /// The OpenType features that the font offers, by their tags, each once.
+    pub fn features(&self) -> Vec<String> {
+        let Ok(font) = FontRef::new(&self.data) else { return Vec::new() };
+        let tags = |list: Result<skrifa::raw::tables::layout::FeatureList<'_>, skrifa::raw::ReadError>| {
+            let records = list.map(|l| l.feature_records().iter().map(|r| r.feature_tag().to_string()).collect());
+            records.unwrap_or_else(|_| Vec::<String>::new())
+        };
+        let mut all = font.gsub().map(|t| tags(t.feature_list())).unwrap_or_default();
+        all.extend(font.gpos().map(|t| tags(t.feature_list())).unwrap_or_default());
+        all.sort();
+        all.dedup();
+        all
     }
 }
 
 impl Shelf {
-    pub fn add(&mut self, face: Face) {
-        self.faces.insert(face.id.clone(), Arc::new(face));
+    pub fn add(&mut self, face: impl Into<Arc<Face>>) {
+        let face = face.into();
+        self.faces.insert(face.id.clone(), face);
     }
 
     pub fn get(&self, id: &FontId) -> Option<&Arc<Face>> {

@@ -2,7 +2,8 @@
 
 use super::*;
 use crate::combine::area;
-use crate::sheet::{Align, FormId, Join, Lettering, Pose};
+use crate::library::Books;
+use crate::sheet::{FormId, Lettering, Pose};
 use kurbo::{PathEl, Shape};
 
 fn shelf() -> Shelf {
@@ -14,7 +15,7 @@ fn shelf() -> Shelf {
 }
 
 fn lettering(text: &str, font: &str) -> Lettering {
-    Lettering { text: text.into(), font: font.into(), size: 100.0, tracking: 0.0, leading: 1.0, align: Align::Centre }
+    Lettering::plain(text, font.into(), 100.0)
 }
 
 fn contours(path: &BezPath) -> usize {
@@ -47,14 +48,13 @@ fn kerning_and_tracking_move_letters() {
 
 #[test]
 fn overlapping_letters_are_one_outline() {
-    let shelf = shelf();
-    let form = |tracking| Form {
-        id: FormId::fresh(),
-        join: Join::Add,
-        pose: Pose { x: 0.0, y: 0.0, turn: 0.0 },
-        shape: FormShape::Lettering(Lettering { tracking, ..lettering("HH", "archivo-black") }),
+    let books = Books { shelf: shelf().into(), ..Books::default() };
+    let form = |tracking| {
+        let shape = FormShape::Lettering(Lettering { tracking, ..lettering("HH", "archivo-black") });
+        Form::new(FormId::fresh(), Pose::default(), shape)
     };
-    let opening = |tracking| opening_path(&Opening { forms: vec![form(tracking)] }, &shelf).unwrap();
+    let opening =
+        |tracking| opening_path(&Opening { forms: vec![form(tracking)], ..Opening::default() }, &books).unwrap();
     assert_eq!(contours(&opening(0.0)), 2);
     let merged = opening(-200.0);
     assert_eq!(contours(&merged), 1);

@@ -1,9 +1,12 @@
 //! One piece of a sheet as SVG, with what people need to handle it.
 
 use super::View;
+use super::form_view::{FormView, form_views};
 use super::markup::{escape, matrix, number, path_data};
+use super::soft::{region, soft_mask};
 use crate::breakout::{Overhangs, overhangs};
-use crate::outline::opening_path;
+use crate::combine::nodes;
+use crate::outline::{OpeningOutline, opening_outline};
 use crate::sheet::{Anchor, FillId, FillPaint, Photo, PhotoFill, Piece, PieceId, PieceKind, Placement, Sheet, Window};
 use kurbo::{BezPath, Point, Rect, Shape};
 use serde::Serialize;
@@ -24,6 +27,12 @@ pub struct Layer {
     pub photos: Vec<PhotoView>,
     /// What of the subjects lies outside of the opening.
     pub overhangs: Vec<OverhangView>,
+    /// The forms of the opening, lists before what they hold.
+    pub forms: Vec<FormView>,
+    /// Nodes of the opening.
+    pub nodes: usize,
+    /// Nodes that it would have if it were not simplified.
+    pub nodes_before: usize,
     /// Why the piece cannot be drawn.
     #[serde(skip_serializing_if = "Option::is_none")]
     #[ts(optional)]
@@ -76,12 +85,21 @@ pub fn layer(sheet: &Sheet, piece: &Piece, view: &View<'_>) -> Layer {
         bounds: [0.0; 4],
         photos: Vec::new(),
         overhangs: Vec::new(),
+        forms: Vec::new(),
+        nodes: 0,
+        nodes_before: 0,
         problem: None,
     };
+    if view.with_handles
+        && let Some(window) = piece.window()
+    {
+        layer.forms = form_views(&window.opening, view.library);
+    }
     let body = match &piece.kind {
-        PieceKind::Window(window) => match opening_path(&window.opening, view.library.shelf()) {
-            Ok(opening) => {
+        PieceKind::Window(window) => match opening_outline(&window.opening, view.library) {
+            Ok(OpeningOutline { path: opening, nodes_before }) => {
                 layer.set_outline(&opening);
+                layer.nodes_before = nodes_before;
                 window_markup(sheet, piece, window, &opening, view, &mut layer)
             }
             Err(error) => {
@@ -112,6 +130,7 @@ impl Layer {
     fn set_outline(&mut self, path: &BezPath) {
         let b = if path.is_empty() { Rect::ZERO } else { path.bounding_box() };
         self.outline = path_data(path);
+        self.nodes = nodes(path);
         self.bounds = [b.x0, b.y0, b.x1, b.y1];
     }
 }
@@ -135,7 +154,9 @@ fn window_markup(
     for fill in &window.fills {
         match &fill.paint {
             FillPaint::Colour { colour } => {
-                let b = bounds.inflate(1.0, 1.0);
+                // fading edges reach beyond the outline
+                let room = 1.0 + 0.5 * bounds.width().max(bounds.height());
+                let b = bounds.inflate(room, room);
                 fills.push_str(&format!(
                     "<rect data-fill=\"{}\" x=\"{}\" y=\"{}\" width=\"{}\" height=\"{}\" fill=\"{colour}\"/>",
                     fill.id,
@@ -156,6 +177,19 @@ fn window_markup(
                 out.push_str(&breakout(window, fill.id, photo_fill, photo, opening, view, layer, id));
             }
         }
+    }
+    if window.fills.len() > 1 {
+        // browsers clip each element of a group by itself, and a fill beneath would show at the edge of the one above; an opacity
+        // this near to 1 changes no pixel and makes the fills one picture first
+        fills = format!("<g opacity=\"0.9999\">{fills}</g>");
+    }
+    if let Some(soft) = soft_mask(&window.opening, id, view.library) {
+        return format!(
+            "{out}{}<mask id=\"opening-{id}\" maskUnits=\"userSpaceOnUse\" {}>{}</mask><g mask=\"url(#opening-{id})\">{fills}</g>",
+            soft.definitions,
+            region(soft.bounds),
+            soft.contents
+        );
     }
     let only_colour = match window.fills.as_slice() {
         [fill] => match &fill.paint {
@@ -189,7 +223,7 @@ fn breakout(
         return String::new();
     };
     let anchors: Vec<Anchor> = window.breakout.let_out.iter().copied().filter(|a| a.fill == fill).collect();
-    if anchors.is_empty() && !view.with_overhangs {
+    if anchors.is_empty() && !view.with_handles {
         return String::new();
     }
     let Some(matte) = view.library.matte(subject) else {
@@ -199,7 +233,7 @@ fn breakout(
     let to_sheet = place.affine(photo.width, photo.height);
     let points: Vec<Point> = anchors.iter().map(|a| Point::new(a.x, a.y)).collect();
     let found = overhangs(&matte, opening, to_sheet, &points);
-    if view.with_overhangs {
+    if view.with_handles {
         describe(&found, fill, &anchors, to_sheet, opening, layer);
     }
     if found.released.is_empty() {

@@ -4,9 +4,12 @@
 //! What is let out lies *beneath* the photo in the opening: at a pixel that the opening covers by the share c, the result is
 //! c · photo + (1 − c) · (cut-out over sheet). Where the subject is solid both are the same colour, so no seam can show.
 
+mod form_view;
 mod layer;
 mod markup;
+mod soft;
 
+pub use form_view::{CellView, FormView, cell_views};
 pub use layer::{Layer, OverhangView, layer};
 pub use markup::path_data;
 
@@ -41,8 +44,8 @@ pub struct View<'a> {
     pub pictures: &'a dyn Pictures,
     /// Pixels of the target for one millimetre of the sheet.
     pub density: f64,
-    /// Whether to describe all overhangs, for people to choose from, or only draw what is let out.
-    pub with_overhangs: bool,
+    /// Whether to describe what people handle: forms, and all overhangs to choose from.
+    pub with_handles: bool,
 }
 
 /// Computes the scene of a sheet. Hidden pieces are left out.

@@ -31,11 +31,12 @@ fn books() -> Books {
         shelf: Arc::new(shelf),
         photos: [("kite".into(), photo)].into(),
         mattes: [("pole".into(), Arc::new(WorkingMatte::new(&matte)))].into(),
+        ..Books::default()
     }
 }
 
 fn draw(sheet: &Sheet, books: &Books) -> Scene {
-    scene(sheet, &View { library: books, pictures: &Names, density: 2.0, with_overhangs: true })
+    scene(sheet, &View { library: books, pictures: &Names, density: 2.0, with_handles: true })
 }
 
 #[test]

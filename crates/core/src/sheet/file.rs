@@ -2,7 +2,7 @@
 //!
 //! Described for other programs in `docs/sheet-file.md`.
 
-use super::{PhotoId, Sheet, SubjectId};
+use super::{DrawingId, FontId, PhotoId, Sheet, SubjectId};
 use crate::cutout::PhotoBox;
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
@@ -22,6 +22,12 @@ pub struct SheetFile {
     pub photos: BTreeMap<PhotoId, Content>,
     #[serde(default)]
     pub subjects: BTreeMap<SubjectId, SubjectSource>,
+    /// Imported drawings, as SVG files.
+    #[serde(default, skip_serializing_if = "BTreeMap::is_empty")]
+    pub drawings: BTreeMap<DrawingId, Content>,
+    /// Fonts that are not part of the application, as TTF, OTF or WOFF2 files.
+    #[serde(default, skip_serializing_if = "BTreeMap::is_empty")]
+    pub fonts: BTreeMap<FontId, Content>,
 }
 
 /// Bytes of a picture.
@@ -57,6 +63,10 @@ pub enum SheetFileError {
     NoPhoto(PhotoId),
     #[error("The sheet file does not hold the subject “{0}”.")]
     NoSubject(SubjectId),
+    #[error("The sheet file does not hold the drawing “{0}”.")]
+    NoDrawing(DrawingId),
+    #[error("The sheet file does not hold the font “{0}”.")]
+    NoFont(String),
     #[error("“{0}” does not lie in the folder of the sheet file.")]
     Outside(String),
 }
@@ -64,7 +74,15 @@ pub enum SheetFileError {
 impl SheetFile {
     /// A file around a sheet, without pictures yet.
     pub fn new(sheet: Sheet) -> Self {
-        Self { format: FORMAT.into(), version: VERSION, sheet, photos: BTreeMap::new(), subjects: BTreeMap::new() }
+        Self {
+            format: FORMAT.into(),
+            version: VERSION,
+            sheet,
+            photos: BTreeMap::new(),
+            subjects: BTreeMap::new(),
+            drawings: BTreeMap::new(),
+            fonts: BTreeMap::new(),
+        }
     }
 
     /// Reads and checks a file.
@@ -90,6 +108,12 @@ impl SheetFile {
                 return Err(SheetFileError::NoSubject(subject.clone()));
             }
         }
+        if let Some(id) = file.sheet.drawings.keys().find(|id| !file.drawings.contains_key(id)) {
+            return Err(SheetFileError::NoDrawing(id.clone()));
+        }
+        if let Some((_, name)) = file.sheet.fonts.iter().find(|(id, _)| !file.fonts.contains_key(*id)) {
+            return Err(SheetFileError::NoFont(name.clone()));
+        }
         for name in file.files() {
             let path = std::path::Path::new(name);
             if name.is_empty() || path.components().any(|c| !matches!(c, std::path::Component::Normal(_))) {
@@ -105,7 +129,8 @@ impl SheetFile {
             SubjectSource::Find { .. } => vec![],
             SubjectSource::Ready { matte, cutout } => vec![matte, cutout],
         });
-        self.photos.values().chain(subjects).filter_map(|c| match c {
+        let vectors = self.drawings.values().chain(self.fonts.values());
+        self.photos.values().chain(subjects).chain(vectors).filter_map(|c| match c {
             Content::File(name) => Some(name.as_str()),
             Content::Data(_) => None,
         })
@@ -113,6 +138,42 @@ impl SheetFile {
 }
 
 impl Sheet {
+    /// Lets every form that shows the drawing `old` show `new` instead.
+    pub fn rename_drawing(&mut self, old: &DrawingId, new: &DrawingId) {
+        self.every_form(&mut |form| {
+            if let super::FormShape::Drawing(d) = &mut form.shape
+                && d.drawing == *old
+            {
+                d.drawing = new.clone();
+            }
+        });
+    }
+
+    /// Sets all lettering of the font `old` in `new` instead.
+    pub fn rename_font(&mut self, old: &FontId, new: &FontId) {
+        self.every_form(&mut |form| {
+            if let super::FormShape::Lettering(l) = &mut form.shape
+                && l.font == *old
+            {
+                l.font = new.clone();
+            }
+        });
+    }
+
+    fn every_form(&mut self, act: &mut dyn FnMut(&mut super::Form)) {
+        fn each(forms: &mut [super::Form], act: &mut dyn FnMut(&mut super::Form)) {
+            for form in forms {
+                act(form);
+                if let super::FormShape::List { forms } = &mut form.shape {
+                    each(forms, act);
+                }
+            }
+        }
+        for window in self.pieces.iter_mut().filter_map(super::Piece::window_mut) {
+            each(&mut window.opening.forms, act);
+        }
+    }
+
     /// Lets every piece that shows the photo `old` show `new` instead.
     pub fn rename_photo(&mut self, old: &PhotoId, new: &PhotoId) {
         for piece in &mut self.pieces {

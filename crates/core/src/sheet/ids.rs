@@ -66,6 +66,9 @@ text_id! {
     PhotoId,
     /// SHA-256 of a subject's matte (a PNG file), in lower-case hexadecimal digits.
     SubjectId,
-    /// The short name of a font on the shelf.
+    /// SHA-256 of an imported drawing's file, in lower-case hexadecimal digits.
+    DrawingId,
+    /// The short name of a font that comes with the application, or the SHA-256 of a font file in lower-case hexadecimal
+    /// digits.
     FontId,
 }

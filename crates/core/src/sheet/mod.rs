@@ -3,21 +3,32 @@
 //! These types are what is stored, what edits change and what the sheet file contains. They hold only what a
 //! person decided; outlines, cut-outs and pictures are computed from them.
 
+mod basic;
+mod brush;
 mod colour;
+mod contour;
 mod file;
+mod form;
 mod ids;
 mod placement;
+mod pose;
 mod units;
 mod window;
 
+pub use basic::{BasicShape, Figure, Tip};
+pub use brush::{Brush, Stroke};
 pub use colour::{Colour, ColourError};
+pub use contour::{Contour, Node, Strand};
 pub use file::{Content, SheetFile, SheetFileError, SubjectSource};
-pub use ids::{FillId, FontId, FormId, PhotoId, PieceId, SheetId, SubjectId};
-pub use placement::{Placement, Pose, Similarity};
-pub use units::{MM_PER_INCH, Unit};
-pub use window::{
-    Align, Anchor, Breakout, Fill, FillPaint, Form, FormShape, Join, Lettering, Opening, PhotoFill, Window,
+pub use form::{
+    Align, Along, Bend, BendWay, Drawing, Feature, Form, FormShape, Join, LetterShift, Lettering, LineCorner, LineEnd,
+    LineSide, OwnLine,
 };
+pub use ids::{DrawingId, FillId, FontId, FormId, PhotoId, PieceId, SheetId, SubjectId};
+pub use placement::{Placement, Similarity};
+pub use pose::Pose;
+pub use units::{MM_PER_INCH, Unit};
+pub use window::{Anchor, Breakout, CellChoice, Fill, FillPaint, Opening, PhotoFill, Window};
 
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
@@ -35,6 +46,22 @@ pub mod limits {
     pub const PIECES: usize = 500;
     /// Characters of type on one sheet.
     pub const CHARACTERS: usize = 10_000;
+    /// Forms in one window, those within lists included.
+    pub const FORMS: usize = 200;
+    /// Lists within lists.
+    pub const LISTS_DEEP: usize = 8;
+    /// Nodes of all contours of one window.
+    pub const NODES: usize = 20_000;
+    /// Places of one brush stroke.
+    pub const STROKE_POINTS: usize = 5_000;
+    /// Places of all brush strokes of one window.
+    pub const BRUSH_POINTS: usize = 50_000;
+    /// Nodes of an imported drawing.
+    pub const DRAWING_NODES: usize = 200_000;
+    /// Bytes of a drawing file.
+    pub const DRAWING_BYTES: usize = 16 << 20;
+    /// Bytes of a font file.
+    pub const FONT_BYTES: usize = 32 << 20;
     /// Characters in a name.
     pub const NAME: usize = 200;
     /// Pixels of a photo.
@@ -61,6 +88,12 @@ pub struct Sheet {
     pub pieces: Vec<Piece>,
     /// Photos in use, by the hash of their file.
     pub photos: BTreeMap<PhotoId, Photo>,
+    /// Imported drawings in use, by the hash of their file, with their names.
+    #[serde(default, skip_serializing_if = "BTreeMap::is_empty")]
+    pub drawings: BTreeMap<DrawingId, String>,
+    /// Fonts in use that are not part of the application, by the hash of their file, with their names.
+    #[serde(default, skip_serializing_if = "BTreeMap::is_empty")]
+    pub fonts: BTreeMap<FontId, String>,
 }
 
 /// What the sheet knows of a photo.
@@ -124,6 +157,8 @@ impl Sheet {
             background: Colour::PAPER,
             pieces: Vec::new(),
             photos: BTreeMap::new(),
+            drawings: BTreeMap::new(),
+            fonts: BTreeMap::new(),
         }
     }
 

@@ -1,21 +1,8 @@
-//! Where things lie on the sheet, and how a grip moves them.
+//! Where photos lie on the sheet, and how a grip moves them.
 
 use kurbo::{Affine, Point, Vec2};
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
-
-/// Where a form lies: its own origin and its turn. Its size is part of the form.
-#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, TS)]
-#[ts(export)]
-pub struct Pose {
-    /// Millimetres from the left edge of the sheet.
-    pub x: f64,
-    /// Millimetres from the top edge of the sheet.
-    pub y: f64,
-    /// Clockwise, in degrees.
-    #[serde(default)]
-    pub turn: f64,
-}
 
 /// Where a photo lies.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, TS)]
@@ -43,19 +30,6 @@ pub struct Similarity {
     pub b: f64,
     pub dx: f64,
     pub dy: f64,
-}
-
-impl Pose {
-    /// From the form's own space to the sheet.
-    pub fn affine(&self) -> Affine {
-        Affine::translate((self.x, self.y)) * Affine::rotate(self.turn.to_radians())
-    }
-
-    /// The pose after `by`; the scale of `by` is left to the form's own size.
-    pub fn moved(self, by: &Similarity) -> Self {
-        let p = by.affine() * Point::new(self.x, self.y);
-        Self { x: p.x, y: p.y, turn: whole_turn(self.turn + by.turn()) }
-    }
 }
 
 impl Placement {
@@ -125,7 +99,7 @@ impl Similarity {
 }
 
 /// The same angle in -180 .. 180 degrees, without the dust that adding angles leaves.
-fn whole_turn(degrees: f64) -> f64 {
+pub(super) fn whole_turn(degrees: f64) -> f64 {
     let t = (degrees + 180.0).rem_euclid(360.0) - 180.0;
     if t.abs() < 1e-9 { 0.0 } else { t }
 }

@@ -1,6 +1,6 @@
 //! A window: an opening, what shows through it, and what reaches over its edge.
 
-use super::{Colour, FillId, FontId, FormId, PhotoId, Placement, Pose};
+use super::{Colour, FillId, Form, FormId, FormShape, Lettering, PhotoId, Placement};
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 
@@ -16,78 +16,32 @@ pub struct Window {
 }
 
 /// The compound outline of a window, as the list of forms it is computed from.
-#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, TS)]
+#[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize, TS)]
 #[ts(export)]
 pub struct Opening {
     /// In the order in which they are joined.
     pub forms: Vec<Form>,
-}
-
-/// One element of an opening.
-#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, TS)]
-#[ts(export)]
-pub struct Form {
-    pub id: FormId,
-    /// How it acts on what stands before it; the first form is always added.
+    /// Cells that were taken in or left out by hand, whatever the joins say.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub cells: Vec<CellChoice>,
+    /// The joined outline grown by this many millimetres; shrunk where it is negative.
     #[serde(default)]
-    pub join: Join,
-    pub pose: Pose,
-    pub shape: FormShape,
-}
-
-/// How a form acts on what stands before it in the list.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize, TS)]
-#[serde(rename_all = "snake_case")]
-#[ts(export)]
-pub enum Join {
-    #[default]
-    Add,
-    CutAway,
-    KeepShared,
-    DropShared,
-}
-
-/// What a form is.
-#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, TS)]
-#[serde(tag = "kind", rename_all = "snake_case")]
-#[ts(export)]
-pub enum FormShape {
-    Lettering(Lettering),
-}
-
-/// Type that stays type. Its origin is the middle of its first baseline for centred lines, the left or right
-/// end of it otherwise.
-#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, TS)]
-#[ts(export)]
-pub struct Lettering {
-    /// One or several lines, parted by `\n`.
-    pub text: String,
-    pub font: FontId,
-    /// Height of the em square in millimetres.
-    pub size: f64,
-    /// Added between neighbouring letters, in thousandths of the em.
+    pub grow: f64,
+    /// Radius of its corners in millimetres.
     #[serde(default)]
-    pub tracking: f64,
-    /// Distance of baselines, as a multiple of the size.
-    #[serde(default = "one")]
-    pub leading: f64,
+    pub rounding: f64,
+    /// How far the outline may stray to get by with fewer nodes, in millimetres.
     #[serde(default)]
-    pub align: Align,
+    pub simplify: f64,
 }
 
-fn one() -> f64 {
-    1.0
-}
-
-/// To which side lines are set flush.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize, TS)]
-#[serde(rename_all = "snake_case")]
+/// A cell's own state. A cell is known by the forms that cover it, so that the choice lives on when they move.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, TS)]
 #[ts(export)]
-pub enum Align {
-    Left,
-    #[default]
-    Centre,
-    Right,
+pub struct CellChoice {
+    /// The forms of the opening's own list that cover it, in the order of their identifiers.
+    pub cover: Vec<FormId>,
+    pub taken: bool,
 }
 
 /// One layer of what shows through an opening.
@@ -136,25 +90,19 @@ pub struct Anchor {
 }
 
 impl Window {
-    /// A name after its lettering.
+    /// A name after its lettering, or after its first form.
     pub fn label(&self) -> String {
-        let Some(FormShape::Lettering(l)) = self.opening.forms.first().map(|f| &f.shape) else {
-            return "Opening".into();
-        };
-        let line = l.text.split_whitespace().collect::<Vec<_>>().join(" ");
-        if line.is_empty() { "Lettering".into() } else { line }
+        let forms = &self.opening.forms;
+        let first = forms.iter().find(|f| matches!(f.shape, FormShape::Lettering(_))).or(forms.first());
+        first.map_or("Opening".into(), Form::label)
     }
 
     /// The lettering of a form.
     pub fn lettering(&self, id: FormId) -> Option<&Lettering> {
-        self.opening.forms.iter().find(|f| f.id == id).map(|f| {
-            let FormShape::Lettering(l) = &f.shape;
-            l
-        })
-    }
-
-    pub fn form_mut(&mut self, id: FormId) -> Option<&mut Form> {
-        self.opening.forms.iter_mut().find(|f| f.id == id)
+        match &self.opening.form(id)?.shape {
+            FormShape::Lettering(l) => Some(l),
+            _ => None,
+        }
     }
 
     pub fn fill_mut(&mut self, id: FillId) -> Option<&mut Fill> {
@@ -170,11 +118,66 @@ impl Window {
     }
 }
 
-impl FormShape {
-    /// Scales the form about its own origin.
-    pub fn scale_by(&mut self, factor: f64) {
-        match self {
-            FormShape::Lettering(l) => l.size *= factor,
+impl Opening {
+    /// A form of the list or of a list within it.
+    pub fn form(&self, id: FormId) -> Option<&Form> {
+        find(&self.forms, id)
+    }
+
+    pub fn form_mut(&mut self, id: FormId) -> Option<&mut Form> {
+        find_mut(&mut self.forms, id)
+    }
+
+    /// The list that holds a form, and its place there.
+    pub fn place_mut(&mut self, id: FormId) -> Option<(&mut Vec<Form>, usize)> {
+        place_mut(&mut self.forms, id)
+    }
+
+    /// Every form, lists before what they hold.
+    pub fn all(&self) -> Vec<&Form> {
+        let mut all = Vec::new();
+        gather(&self.forms, &mut all);
+        all
+    }
+}
+
+fn find(forms: &[Form], id: FormId) -> Option<&Form> {
+    forms.iter().find_map(|f| match &f.shape {
+        _ if f.id == id => Some(f),
+        FormShape::List { forms } => find(forms, id),
+        _ => None,
+    })
+}
+
+fn find_mut(forms: &mut [Form], id: FormId) -> Option<&mut Form> {
+    for form in forms {
+        if form.id == id {
+            return Some(form);
+        }
+        if let FormShape::List { forms } = &mut form.shape
+            && let Some(found) = find_mut(forms, id)
+        {
+            return Some(found);
+        }
+    }
+    None
+}
+
+fn place_mut(forms: &mut Vec<Form>, id: FormId) -> Option<(&mut Vec<Form>, usize)> {
+    if let Some(at) = forms.iter().position(|f| f.id == id) {
+        return Some((forms, at));
+    }
+    forms.iter_mut().find_map(|f| match &mut f.shape {
+        FormShape::List { forms } => place_mut(forms, id),
+        _ => None,
+    })
+}
+
+fn gather<'a>(forms: &'a [Form], all: &mut Vec<&'a Form>) {
+    for form in forms {
+        all.push(form);
+        if let FormShape::List { forms } = &form.shape {
+            gather(forms, all);
         }
     }
 }

@@ -9,8 +9,8 @@ use crate::storage::{EditOutcome, SheetRow, StepWrite};
 use axum::Json;
 use axum::extract::{Path, State};
 use inky_core::edit::{Refusal, apply};
-use inky_core::scene::{Layer, View, layer};
-use inky_core::sheet::SheetId;
+use inky_core::scene::{CellView, Layer, View, cell_views, layer};
+use inky_core::sheet::{PieceId, SheetId};
 use std::sync::Arc;
 
 /// A sheet with its picture.
@@ -77,6 +77,19 @@ async fn step(
     }
 }
 
+/// The cells of a window's opening.
+pub(super) async fn cells(
+    State(app): State<Arc<App>>,
+    Path((id, piece)): Path<(SheetId, PieceId)>,
+) -> Result<Json<Vec<CellView>>, ApiError> {
+    let row = app.store.sheet(id).await?.ok_or(NO_SHEET)?;
+    let books = app.books(&row.sheet, &[]).await?;
+    let window =
+        row.sheet.piece(piece).and_then(|p| p.window()).ok_or(ApiError::NotFound("That piece is not here."))?;
+    let views = cell_views(&window.opening, &books).map_err(|e| ApiError::Refused(e.to_string()))?;
+    Ok(Json(views))
+}
+
 /// The layers that edits would change, as they would be. Nothing is kept.
 pub(super) async fn tentative(
     State(app): State<Arc<App>>,
@@ -99,7 +112,7 @@ pub(super) async fn tentative(
     for edit in &asked.edits {
         next = apply(&next, edit, &books)?;
     }
-    let view = View { library: &books, pictures: &Addresses, density: sound(asked.density), with_overhangs: true };
+    let view = View { library: &books, pictures: &Addresses, density: sound(asked.density), with_handles: true };
     let changed = next.pieces.iter().filter(|p| !p.hidden && sheet.piece(p.id) != Some(*p));
     Ok(Json(changed.map(|p| layer(&next, p, &view)).collect()))
 }

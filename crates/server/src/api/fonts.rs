@@ -1,20 +1,61 @@
 //! The fonts that lettering is set in, also for showing their names in themselves.
 
 use super::error::ApiError;
+use super::photos::{FileName, whole};
 use super::types::FontCard;
+use crate::app::App;
 use axum::Json;
-use axum::extract::Path;
+use axum::body::Bytes;
+use axum::extract::rejection::BytesRejection;
+use axum::extract::{Path, Query, State};
 use axum::http::header;
 use axum::response::{IntoResponse, Response};
+use inky_core::outline::{Face, FontError};
+use inky_core::sheet::FontId;
 use inky_fonts::FACES;
+use std::sync::Arc;
 
-pub(super) async fn list() -> Json<Vec<FontCard>> {
-    let card = |f: &inky_fonts::Bundled| FontCard { id: f.id.into(), name: f.name.into(), manner: f.manner.into() };
-    Json(FACES.iter().map(card).collect())
+pub(super) async fn list(State(app): State<Arc<App>>) -> Result<Json<Vec<FontCard>>, ApiError> {
+    let mut cards = Vec::new();
+    for font in FACES {
+        let features = app.shelf.get(&font.id.into()).map(|f| f.features()).unwrap_or_default();
+        let (name, manner) = (font.name.into(), font.manner.into());
+        cards.push(FontCard { id: font.id.into(), name, manner, own: false, features });
+    }
+    for (id, _) in app.store.fonts().await? {
+        cards.extend(app.own_face(&id).await?.map(|face| card(&face)));
+    }
+    Ok(Json(cards))
 }
 
-pub(super) async fn file(Path(id): Path<String>) -> Result<Response, ApiError> {
-    let font = FACES.iter().find(|f| f.id == id).ok_or(ApiError::NotFound("This font is not here."))?;
+fn card(face: &Face) -> FontCard {
+    let manner = if face.own { "brought in" } else { "" };
+    FontCard {
+        id: face.id.clone(),
+        name: face.name.clone(),
+        manner: manner.into(),
+        own: face.own,
+        features: face.features(),
+    }
+}
+
+/// Takes in a font file, the request's whole body.
+pub(super) async fn upload(
+    State(app): State<Arc<App>>,
+    Query(file): Query<FileName>,
+    body: Result<Bytes, BytesRejection>,
+) -> Result<Json<FontCard>, ApiError> {
+    let body = whole(body, || FontError::TooManyBytes(file.name.clone()).to_string())?;
+    Ok(Json(card(&*app.take_font(&file.name, body.to_vec()).await?)))
+}
+
+pub(super) async fn file(State(app): State<Arc<App>>, Path(id): Path<FontId>) -> Result<Response, ApiError> {
     let headers = [(header::CONTENT_TYPE, "font/ttf"), (header::CACHE_CONTROL, "private, max-age=604800")];
-    Ok((headers, font.data).into_response())
+    match FACES.iter().find(|f| f.id == id.0) {
+        Some(font) => Ok((headers, font.data).into_response()),
+        None => {
+            let face = app.own_face(&id).await?.ok_or(ApiError::NotFound("This font is not here."))?;
+            Ok((headers, face.data.to_vec()).into_response())
+        }
+    }
 }

@@ -1,5 +1,6 @@
 //! The HTTP interface. Types in `types`, one file for each kind of thing.
 
+mod drawings;
 mod edits;
 mod error;
 mod fonts;
@@ -17,7 +18,7 @@ use axum::extract::{DefaultBodyLimit, State};
 use axum::http::StatusCode;
 use axum::middleware;
 use axum::routing::{get, post};
-use inky_core::sheet::limits::PHOTO_BYTES;
+use inky_core::sheet::limits::{DRAWING_BYTES, FONT_BYTES, PHOTO_BYTES};
 use std::sync::Arc;
 use tower_http::catch_panic::CatchPanicLayer;
 use tower_http::compression::CompressionLayer;
@@ -41,6 +42,7 @@ pub(crate) fn router(app: Arc<App>, port: u16) -> Router {
         .route("/sheets/{id}/picture", get(sheets::picture))
         .route("/sheets/{id}/edits", post(edits::edit))
         .route("/sheets/{id}/tentative", post(edits::tentative))
+        .route("/sheets/{id}/pieces/{piece}/cells", get(edits::cells))
         .route("/sheets/{id}/undo", post(edits::undo))
         .route("/sheets/{id}/redo", post(edits::redo))
         .route("/sheets/{id}/jobs", get(jobs::open).post(jobs::add))
@@ -49,9 +51,12 @@ pub(crate) fn router(app: Arc<App>, port: u16) -> Router {
         .route("/jobs/{id}/file", get(jobs::file))
         // one byte more than a photo may have, so that the sentence about its size is the photo's own
         .route("/photos", post(photos::upload).layer(DefaultBodyLimit::max(PHOTO_BYTES + 1)))
+        .route("/photos/{id}/edge", post(photos::edge))
         .route("/photos/{id}/levels/{side}", get(photos::level))
         .route("/subjects/{id}/levels/{side}", get(photos::level))
-        .route("/fonts", get(fonts::list))
+        .route("/drawings", post(drawings::upload).layer(DefaultBodyLimit::max(DRAWING_BYTES + 1)))
+        .route("/drawings/{id}", get(drawings::card_of))
+        .route("/fonts", get(fonts::list).post(fonts::upload).layer(DefaultBodyLimit::max(FONT_BYTES + 1)))
         .route("/fonts/{id}", get(fonts::file))
         .fallback(async || error::ApiError::NotFound("There is nothing at this address."))
         .layer(DefaultBodyLimit::max(BODY));

@@ -1,7 +1,7 @@
 //! Photos: taken in whole, given out at the size of the screen.
 
 use super::error::ApiError;
-use super::types::PhotoCard;
+use super::types::{EdgeRequest, PhotoCard, PhotoEdge};
 use crate::app::App;
 use axum::Json;
 use axum::body::Bytes;
@@ -10,29 +10,53 @@ use axum::extract::{Path, Query, State};
 use axum::http::header;
 use axum::response::{IntoResponse, Response};
 use inky_core::photo::PhotoError;
+use inky_core::sheet::PhotoId;
 use inky_core::sheet::limits::PHOTO_BYTES;
+use kurbo::Point;
 use serde::Deserialize;
 use std::sync::Arc;
 
 #[derive(Deserialize)]
 pub(super) struct FileName {
-    name: String,
+    pub(super) name: String,
 }
 
-/// Takes in a photo file, the request's whole body. Nothing of a body that ends too early is kept.
+/// The whole body of an upload. Nothing of a body that ends too early is kept.
+pub(super) fn whole(
+    body: Result<Bytes, BytesRejection>,
+    too_large: impl FnOnce() -> String,
+) -> Result<Bytes, ApiError> {
+    body.map_err(|rejection| match rejection.into_response().status().as_u16() {
+        413 => ApiError::Refused(too_large()),
+        _ => ApiError::Refused("The upload was cut off. Bring the file in again.".into()),
+    })
+}
+
+/// Takes in a photo file, the request's whole body.
 pub(super) async fn upload(
     State(app): State<Arc<App>>,
     Query(file): Query<FileName>,
     body: Result<Bytes, BytesRejection>,
 ) -> Result<Json<PhotoCard>, ApiError> {
-    let body = body.map_err(|rejection| match rejection.into_response().status().as_u16() {
-        413 => ApiError::Refused(
-            PhotoError::TooManyBytes((PHOTO_BYTES >> 20) + 1).to_string().replace("is 65 MiB", "is over 64 MiB"),
-        ),
-        _ => ApiError::Refused("The upload was cut off. Bring the photo in again.".into()),
-    })?;
+    let too_large =
+        || PhotoError::TooManyBytes((PHOTO_BYTES >> 20) + 1).to_string().replace("is 65 MiB", "is over 64 MiB");
+    let body = whole(body, too_large)?;
     let (id, photo) = app.take_photo(&file.name, body.to_vec()).await?;
     Ok(Json(PhotoCard { id, photo }))
+}
+
+/// The way between two points of a photo along its strongest edge.
+pub(super) async fn edge(
+    State(app): State<Arc<App>>,
+    Path(id): Path<PhotoId>,
+    Json(asked): Json<EdgeRequest>,
+) -> Result<Json<PhotoEdge>, ApiError> {
+    let [from, to] = [asked.from, asked.to].map(|[x, y]| Point::new(x, y));
+    if !from.is_finite() || !to.is_finite() {
+        return Err(ApiError::Refused("A place in the photo is not a number.".into()));
+    }
+    let edges = app.edges(&id).await?.ok_or(ApiError::NotFound("This photo is not here."))?;
+    Ok(Json(PhotoEdge { nodes: edges.between(from, to) }))
 }
 
 /// A photo or a subject's cut-out at one of its sizes. What an address shows never changes.

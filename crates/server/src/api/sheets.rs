@@ -114,7 +114,7 @@ async fn thumbnail(app: &App, sheet: Sheet) -> Result<Vec<u8>, ApiError> {
 /// The scene of a sheet for a screen of `density` pixels a millimetre.
 pub(super) async fn screen_scene(app: &App, sheet: &Sheet, density: f64) -> Result<inky_core::scene::Scene, ApiError> {
     let books = app.books(sheet, &[]).await?;
-    let view = View { library: &books, pictures: &Addresses, density: sound(density), with_overhangs: true };
+    let view = View { library: &books, pictures: &Addresses, density: sound(density), with_handles: true };
     Ok(scene(sheet, &view))
 }
 

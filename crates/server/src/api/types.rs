@@ -4,7 +4,7 @@ use crate::jobs::Outcome;
 use crate::storage::{JobState, SheetRow};
 use inky_core::edit::Edit;
 use inky_core::scene::Scene;
-use inky_core::sheet::{FontId, Photo, PhotoId, Sheet, SheetId, Unit};
+use inky_core::sheet::{DrawingId, FontId, Node, Photo, PhotoId, Sheet, SheetId, Unit};
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 use uuid::Uuid;
@@ -114,6 +114,21 @@ pub struct PhotoCard {
     pub photo: Photo,
 }
 
+/// Two points of a photo, in its pixels.
+#[derive(Debug, Deserialize, TS)]
+#[ts(export)]
+pub struct EdgeRequest {
+    pub from: [f64; 2],
+    pub to: [f64; 2],
+}
+
+/// The way between them along the strongest edge, in the photo's pixels; the first node lies at `from`.
+#[derive(Debug, Serialize, TS)]
+#[ts(export)]
+pub struct PhotoEdge {
+    pub nodes: Vec<Node>,
+}
+
 #[derive(Debug, Serialize, TS)]
 #[ts(export)]
 pub struct FontCard {
@@ -121,6 +136,35 @@ pub struct FontCard {
     pub name: String,
     /// A few words on how it looks.
     pub manner: String,
+    /// Brought in by a person.
+    pub own: bool,
+    /// Tags of the OpenType features it offers.
+    pub features: Vec<String>,
+}
+
+/// A drawing that was taken in.
+#[derive(Debug, Serialize, TS)]
+#[ts(export)]
+pub struct DrawingCard {
+    pub id: DrawingId,
+    pub name: String,
+    /// The largest first; a form refers to them by their places.
+    pub pieces: Vec<DrawingPiece>,
+    /// What was left out of it, in sentences.
+    pub notes: Vec<String>,
+}
+
+/// A connected piece of a drawing; millimetres about the drawing's middle.
+#[derive(Debug, Serialize, TS)]
+#[ts(export)]
+pub struct DrawingPiece {
+    /// Square millimetres.
+    pub area: f64,
+    pub nodes: usize,
+    /// SVG path data.
+    pub path: String,
+    /// Left, top, right, bottom.
+    pub bounds: [f64; 4],
 }
 
 #[derive(Debug, Serialize, TS)]

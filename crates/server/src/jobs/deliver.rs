@@ -67,10 +67,16 @@ async fn sheet_file(app: &App, sheet: Sheet) -> Result<Vec<u8>, String> {
             file.subjects.insert(subject.clone(), SubjectSource::Ready { matte, cutout });
         }
     }
+    for id in file.sheet.drawings.keys() {
+        file.drawings.insert(id.clone(), content(app, &id.0).await?);
+    }
+    for id in file.sheet.fonts.keys() {
+        file.fonts.insert(id.clone(), content(app, &id.0).await?);
+    }
     serde_json::to_vec(&file).map_err(|e| e.to_string())
 }
 
 async fn content(app: &App, hash: &str) -> Result<Content, String> {
     let bytes = patiently(|| async move { Ok(app.store.blob(hash).await?) }).await?;
-    Ok(Content::Data(STANDARD.encode(bytes.ok_or("A photo of this sheet is missing.")?)))
+    Ok(Content::Data(STANDARD.encode(bytes.ok_or("A file of this sheet is missing.")?)))
 }

@@ -4,6 +4,7 @@ mod blobs;
 mod jobs;
 mod photos;
 mod sheets;
+mod vectors;
 
 pub use jobs::{JobRow, JobState};
 pub use sheets::{EditOutcome, SheetRow, StepWrite};

@@ -21,7 +21,7 @@ export function Card({ label, caption, isOpen, onClick, children }: Props) {
       }`}
     >
       <span className="flex h-12 items-center justify-center overflow-hidden">{children}</span>
-      <span className="w-full truncate text-center text-[12px] font-medium">{label === 'Lettering' ? caption : label}</span>
+      <span className="w-full truncate text-center text-[12px] font-medium">{label}</span>
     </button>
   )
 }

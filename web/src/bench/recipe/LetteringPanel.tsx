@@ -1,11 +1,16 @@
-import { useEffect, useRef, useState } from 'react'
+import { useRef, useState } from 'react'
 import { NumberField } from '../../parts/NumberField'
 import { readLength, showLength } from '../../parts/units'
 import type { Align } from '../../types/Align'
-import type { FontCard } from '../../types/FontCard'
 import type { Lettering } from '../../types/Lettering'
+import type { Join } from '../../types/Join'
 import { edit } from '../edits'
-import { bench, pieceOf, useBench } from '../store'
+import { change, formOf, windowOf } from '../forms'
+import { allForms } from '../formTree'
+import { bench, useBench } from '../store'
+import { readNumber } from './fields'
+import { AlongFields, FeatureTicks, LetterFields } from './LetteringExtras'
+import { FontList } from './FontList'
 import { useFonts } from './fonts'
 
 const wordProblem = (sentence: string | null) => bench.set({ wordProblem: sentence })
@@ -84,22 +89,25 @@ async function amend(piece: string, form: string, change: Partial<Lettering>, ge
 const latest = new Map<string, Lettering>()
 
 function lettering(piece: string, form: string): Lettering | undefined {
-  const found = pieceOf(bench.get(), piece)
-  return found?.kind.kind === 'window' ? found.kind.opening.forms.find((f) => f.id === form)?.shape : undefined
+  const shape = formOf(bench.get(), piece, form)?.shape
+  return shape?.kind === 'lettering' ? shape : undefined
+}
+
+/** Adds a word to an opening and holds it, its letters ready to be typed over. */
+export async function addWord(piece: string, join: Join) {
+  const form = crypto.randomUUID()
+  const font = usedFont(piece) ?? 'archivo-black'
+  if (await change(piece, { change: 'add_word', form, text: 'WORD', font, join })) bench.set({ forms: [form], open: 'form' })
+}
+
+/** The font of the opening's first lettering, so that a second word matches it. */
+function usedFont(piece: string): string | undefined {
+  const forms = allForms(windowOf(bench.get(), piece)?.opening.forms ?? [])
+  return forms.flatMap((f) => (f.shape.kind === 'lettering' ? [f.shape.font] : []))[0]
 }
 
 /** The controls of a word. */
-export function LetteringPanel() {
-  const piece = useBench((s) => s.selected) ?? ''
-  const form = useBench((s) => {
-    const found = pieceOf(s, s.selected)
-    return found?.kind.kind === 'window' ? found.kind.opening.forms[0] : undefined
-  })
-  if (!form) return null
-  return <LetteringControls key={form.id} piece={piece} form={form.id} shape={form.shape} />
-}
-
-function LetteringControls({ piece, form, shape }: { piece: string; form: string; shape: Lettering }) {
+export function LetteringControls({ piece, form, shape }: { piece: string; form: string; shape: Lettering }) {
   const fonts = useFonts()
   const sheet = useBench((s) => s.bench?.sheet)
   const problem = useBench((s) => s.wordProblem)
@@ -173,13 +181,13 @@ function LetteringControls({ piece, form, shape }: { piece: string; form: string
         />
       </div>
       <FontList fonts={fonts} chosen={shape.font} sample={shape.text} onChoose={(font) => once({ font })} />
+      <div className="col-span-3 flex flex-wrap items-end gap-x-6 gap-y-2">
+        <FeatureTicks shape={shape} card={fonts.find((f) => f.id === shape.font)} onChange={(features) => once({ features })} />
+        <AlongFields piece={piece} form={form} shape={shape} onChange={set} />
+        <LetterFields shape={shape} onChange={(letters, g) => set({ letters }, g)} />
+      </div>
     </div>
   )
-}
-
-const readNumber = (text: string) => {
-  const value = Number(text.trim().replace(',', '.') || NaN)
-  return Number.isFinite(value) ? value : null
 }
 
 interface WordFieldProps {
@@ -218,40 +226,5 @@ function WordField({ label, text, problem, onChange, onFocus, onBlur }: WordFiel
         </span>
       )}
     </label>
-  )
-}
-
-/** Every font by its name, set in itself. */
-function FontList({ fonts, chosen, sample, onChoose }: { fonts: FontCard[]; chosen: string; sample: string; onChoose: (id: string) => void }) {
-  const word = sample.trim().split(/\s+/)[0]
-  const list = useRef<HTMLUListElement>(null)
-  const count = fonts.length
-  useEffect(() => {
-    list.current?.querySelector('[aria-selected=true]')?.scrollIntoView({ block: 'nearest' })
-  }, [chosen, count])
-  return (
-    <div>
-      <p className="tag" id="font-list">
-        Font
-      </p>
-      <ul ref={list} role="listbox" aria-labelledby="font-list" className="mt-0.5 h-[152px] overflow-y-auto rounded-md border-[1.5px] border-edge bg-leaf">
-        {fonts.map((f) => (
-          <li key={f.id} role="option" aria-selected={f.id === chosen}>
-            <button
-              className={`flex w-full items-center gap-3 px-3 py-1 text-left ${f.id === chosen ? 'bg-ink text-leaf' : 'hover:bg-ink/8'}`}
-              onClick={() => onChoose(f.id)}
-            >
-              <span className="w-[150px] shrink-0 truncate text-[22px] leading-[1.5]" style={{ fontFamily: `inky-${f.id}` }} aria-hidden>
-                {word || f.name}
-              </span>
-              <span className="min-w-0 text-[12px] leading-tight">
-                <span className="block truncate font-semibold">{f.name}</span>
-                <span className="block truncate opacity-75">{f.manner}</span>
-              </span>
-            </button>
-          </li>
-        ))}
-      </ul>
-    </div>
   )
 }

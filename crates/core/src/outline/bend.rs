@@ -1,0 +1,126 @@
+//! Bends of a form along its width, and the pull of its four corners.
+
+use super::warp::warp;
+use crate::combine::flatten_tolerance;
+use crate::sheet::{Bend, BendWay};
+use kurbo::{BezPath, Point, Rect, Shape};
+use std::f64::consts::PI;
+
+/// A form bent along its width, in its own space.
+///
+/// The box around the path is bent: `amount` 1 bows it to half a circle, raises its middle by its height, doubles its height
+/// in the middle, or closes it there.
+pub fn bent(path: &BezPath, bend: &Bend) -> BezPath {
+    let b = path.bounding_box();
+    if bend.amount == 0.0 || path.is_empty() || b.width() <= 0.0 || b.height() <= 0.0 {
+        return path.clone();
+    }
+    let (c, half) = (b.center(), b.width() / 2.0);
+    let amount = bend.amount;
+    let tolerance = flatten_tolerance(b);
+    // u runs from -1 to 1 along the width
+    let raise = |p: Point, by: f64| Point::new(p.x, p.y - by * b.height());
+    let swell = |p: Point, by: f64| Point::new(p.x, c.y + (p.y - c.y) * by);
+    let hill = |u: f64| 1.0 - u * u;
+    let map = |p: Point| {
+        let u = (p.x - c.x) / half;
+        match bend.way {
+            BendWay::BowUp => bow(p, b, amount),
+            BendWay::BowDown => bow(p, b, -amount),
+            BendWay::Ripple => raise(p, 0.5 * amount * (PI * u).sin()),
+            BendWay::Banner => raise(p, amount * hill(u)),
+            BendWay::Swell => swell(p, 1.0 + amount * hill(u)),
+            BendWay::Pinch => swell(p, 1.0 - 0.9 * amount * hill(u)),
+            BendWay::Climb => raise(p, amount * u),
+        }
+    };
+    warp(path, map, tolerance)
+}
+
+/// The middle line of the box on an arc of `amount` times half a circle, of the same length; upright lines point to its centre.
+fn bow(p: Point, b: Rect, amount: f64) -> Point {
+    let c = b.center();
+    let radius = b.width() / (PI * amount);
+    let angle = (p.x - c.x) / radius;
+    let reach = radius + (c.y - p.y);
+    Point::new(c.x + reach * angle.sin(), c.y + radius - reach * angle.cos())
+}
+
+/// A path with the corners of its box pulled away: `pull` holds, clockwise from the top left, how far each corner goes, as
+/// shares of the box's width and height. Straight lines stay straight (a projective map). None where the corners no longer
+/// make a convex box.
+///
+/// Source: P. Heckbert, "Fundamentals of Texture Mapping and Image Warping" (1989), section 2.2.3.
+pub fn pulled(path: &BezPath, frame: Rect, pull: &[[f64; 2]; 4]) -> Option<BezPath> {
+    let (w, h) = (frame.width(), frame.height());
+    if w <= 0.0 || h <= 0.0 || path.is_empty() {
+        return Some(path.clone());
+    }
+    let base = [(0.0, 0.0), (1.0, 0.0), (1.0, 1.0), (0.0, 1.0)];
+    let corner = |i: usize| Point::new(base[i].0 + pull[i][0], base[i].1 + pull[i][1]);
+    let q = [corner(0), corner(1), corner(2), corner(3)];
+    let turns = |i: usize| (q[(i + 1) % 4] - q[i]).cross(q[(i + 2) % 4] - q[(i + 1) % 4]);
+    if (0..4).any(|i| turns(i) <= 1e-6) {
+        return None;
+    }
+    // from the unit square to the four corners
+    let (d1, d2, s) = (q[1] - q[2], q[3] - q[2], (q[0] - q[1]) + (q[2] - q[3]));
+    let det = d1.cross(d2);
+    let (g, k) = (s.cross(d2) / det, d1.cross(s) / det);
+    let (ex, ey) = ((q[1] - q[0]) + g * q[1].to_vec2(), (q[3] - q[0]) + k * q[3].to_vec2());
+    let map = |p: Point| {
+        let (u, v) = ((p.x - frame.x0) / w, (p.y - frame.y0) / h);
+        let scale = g * u + k * v + 1.0;
+        let at = (ex * u + ey * v + q[0].to_vec2()) / scale;
+        Point::new(frame.x0 + at.x * w, frame.y0 + at.y * h)
+    };
+    Some(warp(path, map, flatten_tolerance(frame)))
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    fn near(path: &BezPath, expected: Rect) {
+        let b = path.bounding_box();
+        let off = (b.x0 - expected.x0).abs() + (b.y0 - expected.y0).abs() + (b.x1 - expected.x1).abs();
+        assert!(off + (b.y1 - expected.y1).abs() < 0.02, "{b:?} instead of {expected:?}");
+    }
+
+    #[test]
+    fn a_bar_bows_to_half_a_ring() {
+        let bar = Rect::new(-50.0, -5.0, 50.0, 5.0).to_path(0.1);
+        let bowed = bent(&bar, &Bend { way: BendWay::BowUp, amount: 1.0 });
+        let r = 100.0 / PI;
+        near(&bowed, Rect::new(-r - 5.0, -5.0, r + 5.0, r));
+        let ring = PI / 2.0 * ((r + 5.0).powi(2) - (r - 5.0).powi(2));
+        assert!((bowed.area().abs() - ring).abs() < 1e-4 * ring);
+        assert!(bowed.elements().len() < 30, "{} elements", bowed.elements().len());
+        let down = bent(&bar, &Bend { way: BendWay::BowDown, amount: 1.0 });
+        near(&down, Rect::new(-r - 5.0, -r, r + 5.0, 5.0));
+    }
+
+    #[test]
+    fn every_bend_is_nothing_at_zero_and_something_at_one() {
+        let bar = Rect::new(0.0, 0.0, 40.0, 10.0).to_path(0.1);
+        for way in [BendWay::Ripple, BendWay::Banner, BendWay::Swell, BendWay::Pinch, BendWay::Climb] {
+            assert_eq!(bent(&bar, &Bend { way, amount: 0.0 }), bar);
+            let some = bent(&bar, &Bend { way, amount: 0.5 });
+            assert!((some.bounding_box().height() - 10.0).abs() > 1.0 || way == BendWay::Pinch, "{way:?}");
+            assert!(some.is_finite() && (some.bounding_box().width() - 40.0).abs() < 0.01);
+        }
+        let pinched = bent(&bar, &Bend { way: BendWay::Pinch, amount: 0.5 });
+        assert!(pinched.area().abs() < 0.75 * bar.area().abs());
+    }
+
+    #[test]
+    fn corners_pulled_outwards_make_a_trapeze() {
+        let frame = Rect::new(0.0, 0.0, 20.0, 10.0);
+        let pull = [[-0.25, 0.0], [0.25, 0.0], [0.0, 0.0], [0.0, 0.0]];
+        let lantern = pulled(&frame.to_path(0.1), frame, &pull).unwrap();
+        assert!((lantern.area().abs() - 250.0).abs() < 1e-6, "{}", lantern.area());
+        assert!(lantern.segments().all(|s| matches!(s, kurbo::PathSeg::Line(_))));
+        let crossed = [[2.0, 0.0], [0.0, 0.0], [0.0, 0.0], [0.0, 0.0]];
+        assert!(pulled(&frame.to_path(0.1), frame, &crossed).is_none());
+    }
+}

@@ -1,0 +1,61 @@
+//! An imported drawing as one compound outline.
+
+use crate::combine::{Part, parts};
+use crate::sheet::Drawing;
+use kurbo::BezPath;
+use serde::{Deserialize, Serialize};
+
+/// What an imported drawing comes to: all it paints, united.
+#[derive(Debug, Clone, Serialize, Deserialize)]
+#[serde(from = "Kept", into = "Kept")]
+pub struct DrawnOutline {
+    /// The name of its file, without the ending.
+    pub name: String,
+    /// Its pieces, the largest first; millimetres, with the drawing's centre at the origin.
+    pub pieces: Vec<Part>,
+    /// What was left out, in sentences.
+    pub notes: Vec<String>,
+}
+
+impl DrawnOutline {
+    /// From a united outline.
+    pub fn new(name: impl Into<String>, path: &BezPath, notes: Vec<String>) -> Self {
+        let mut pieces = parts(path);
+        pieces.sort_by(|a, b| b.area.total_cmp(&a.area));
+        Self { name: name.into(), pieces, notes }
+    }
+
+    /// Whether a form shows a piece, by its place in the list.
+    pub fn shows(&self, drawing: &Drawing, piece: usize) -> bool {
+        self.pieces.get(piece).is_some_and(|p| p.area >= drawing.specks)
+            && !drawing.picked_off.contains(&(piece as u32))
+    }
+}
+
+/// How an outline is kept: its pieces as SVG path data, which holds every number exactly.
+#[derive(Serialize, Deserialize)]
+struct Kept {
+    name: String,
+    pieces: Vec<String>,
+    notes: Vec<String>,
+}
+
+impl From<DrawnOutline> for Kept {
+    fn from(drawn: DrawnOutline) -> Self {
+        let pieces = drawn.pieces.iter().map(|p| p.path.to_svg()).collect();
+        Self { name: drawn.name, pieces, notes: drawn.notes }
+    }
+}
+
+impl From<Kept> for DrawnOutline {
+    fn from(kept: Kept) -> Self {
+        let pieces = kept.pieces.iter().filter_map(|data| BezPath::from_svg(data).ok()).map(Part::new).collect();
+        Self { name: kept.name, pieces, notes: kept.notes }
+    }
+}
+
+/// The outline of what a form shows of its drawing.
+pub fn drawing_path(drawing: &Drawing, drawn: &DrawnOutline) -> BezPath {
+    let shown = drawn.pieces.iter().enumerate().filter(|(i, _)| drawn.shows(drawing, *i));
+    shown.flat_map(|(_, p)| p.path.elements().iter().copied()).collect()
+}

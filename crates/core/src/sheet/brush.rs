@@ -1,0 +1,49 @@
+//! Areas painted with a brush.
+
+use serde::{Deserialize, Serialize};
+use ts_rs::TS;
+
+/// Strokes in the order in which they were made, in the form's own space.
+#[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize, TS)]
+#[ts(export)]
+pub struct Brush {
+    pub strokes: Vec<Stroke>,
+}
+
+/// One stroke of a round brush.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, TS)]
+#[ts(export)]
+pub struct Stroke {
+    /// Places of the brush: x and y in millimetres, and the pressure from 0 to 1.
+    pub points: Vec<[f64; 3]>,
+    /// Diameter at full pressure, in millimetres.
+    pub size: f64,
+    /// 1 for a clear edge; at 0 it fades from the middle on.
+    pub hardness: f64,
+    /// Takes away what was painted before.
+    #[serde(default)]
+    pub erase: bool,
+}
+
+impl Brush {
+    pub fn points(&self) -> usize {
+        self.strokes.iter().map(|s| s.points.len()).sum()
+    }
+
+    /// Whether any of it fades.
+    pub fn is_soft(&self) -> bool {
+        self.strokes.iter().any(|s| s.is_soft())
+    }
+}
+
+impl Stroke {
+    /// Fading edges narrower than a hundredth of the brush count as clear ones.
+    pub fn is_soft(&self) -> bool {
+        self.hardness < 0.99
+    }
+
+    /// How far the edge fades, from full to nothing, at full pressure; millimetres.
+    pub fn fade(&self) -> f64 {
+        (1.0 - self.hardness.clamp(0.0, 1.0)) * self.size / 2.0
+    }
+}

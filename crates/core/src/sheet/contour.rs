@@ -1,0 +1,164 @@
+//! Contours of nodes: traced by hand, or what a form is baked into.
+
+use kurbo::{BezPath, PathEl, Point, Vec2};
+use serde::{Deserialize, Serialize};
+use ts_rs::TS;
+
+/// One or several Bézier contours in the form's own space, in millimetres.
+#[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize, TS)]
+#[ts(export)]
+pub struct Contour {
+    pub strands: Vec<Strand>,
+    /// What counts as inside where strands cross: every second layer, instead of every layer.
+    #[serde(default)]
+    pub even_odd: bool,
+}
+
+/// One run of nodes.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, TS)]
+#[ts(export)]
+pub struct Strand {
+    pub nodes: Vec<Node>,
+    pub closed: bool,
+}
+
+/// A point of a strand with its handles.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, TS)]
+#[ts(export)]
+pub struct Node {
+    pub x: f64,
+    pub y: f64,
+    /// The handle towards the node before, from this node; without one the side is straight.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    #[ts(optional)]
+    pub before: Option<[f64; 2]>,
+    /// The handle towards the node after.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    #[ts(optional)]
+    pub after: Option<[f64; 2]>,
+    /// Handles stay in one line when either is moved.
+    #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+    pub smooth: bool,
+}
+
+impl Node {
+    pub fn corner(x: f64, y: f64) -> Self {
+        Self { x, y, before: None, after: None, smooth: false }
+    }
+
+    pub fn point(&self) -> Point {
+        Point::new(self.x, self.y)
+    }
+}
+
+impl Contour {
+    /// How many nodes there are.
+    pub fn nodes(&self) -> usize {
+        self.strands.iter().map(|s| s.nodes.len()).sum()
+    }
+
+    /// As a Bézier path; open strands stay open.
+    pub fn path(&self) -> BezPath {
+        let mut path = BezPath::new();
+        for strand in self.strands.iter().filter(|s| s.nodes.len() > 1) {
+            path.move_to(strand.nodes[0].point());
+            for pair in strand.nodes.windows(2) {
+                side(&mut path, &pair[0], &pair[1]);
+            }
+            if let (true, [first, .., last]) = (strand.closed, strand.nodes.as_slice()) {
+                side(&mut path, last, first);
+                path.close_path();
+            }
+        }
+        path
+    }
+
+    /// The nodes of a path. Handles in one line make a smooth node.
+    pub fn from_path(path: &BezPath) -> Self {
+        let mut contour = Self::default();
+        let mut start = true;
+        for el in path.elements() {
+            let Some(strand) = contour.strands.last_mut().filter(|_| !start || !matches!(el, PathEl::MoveTo(_))) else {
+                if let PathEl::MoveTo(p) = el {
+                    contour.strands.push(Strand { nodes: vec![Node::corner(p.x, p.y)], closed: false });
+                    start = false;
+                }
+                continue;
+            };
+            match *el {
+                PathEl::MoveTo(p) => {
+                    contour.strands.push(Strand { nodes: vec![Node::corner(p.x, p.y)], closed: false });
+                }
+                PathEl::LineTo(p) => strand.nodes.push(Node::corner(p.x, p.y)),
+                PathEl::QuadTo(q, p) => {
+                    let from = strand.nodes.last().map_or(p, Node::point);
+                    strand.curve(from + (q - from) * (2.0 / 3.0), p + (q - p) * (2.0 / 3.0), p);
+                }
+                PathEl::CurveTo(a, b, p) => strand.curve(a, b, p),
+                PathEl::ClosePath => strand.close(),
+            }
+        }
+        contour.strands.retain(|s| s.nodes.len() > 1);
+        contour.strands.iter_mut().flat_map(|s| &mut s.nodes).for_each(|n| n.smooth = in_line(n));
+        contour
+    }
+}
+
+impl Strand {
+    fn curve(&mut self, a: Point, b: Point, p: Point) {
+        if let Some(last) = self.nodes.last_mut() {
+            last.after = handle(a - last.point());
+        }
+        self.nodes.push(Node { before: handle(b - p), ..Node::corner(p.x, p.y) });
+    }
+
+    /// A last node on top of the first one is the first one.
+    fn close(&mut self) {
+        self.closed = true;
+        if let [first, .., last] = self.nodes.as_mut_slice()
+            && (first.point() - last.point()).hypot() < 1e-9
+        {
+            first.before = last.before;
+            self.nodes.pop();
+        }
+    }
+}
+
+fn handle(v: Vec2) -> Option<[f64; 2]> {
+    (v.hypot() > 1e-12).then_some([v.x, v.y])
+}
+
+fn in_line(node: &Node) -> bool {
+    let (Some([ax, ay]), Some([bx, by])) = (node.before, node.after) else {
+        return false;
+    };
+    let (a, b) = (Vec2::new(ax, ay), Vec2::new(bx, by));
+    a.dot(b) < 0.0 && a.cross(b).abs() < 1e-3 * a.hypot() * b.hypot()
+}
+
+fn side(path: &mut BezPath, from: &Node, to: &Node) {
+    let shift = |p: &Node, handle: Option<[f64; 2]>| p.point() + handle.map_or(Vec2::ZERO, |[x, y]| Vec2::new(x, y));
+    match (from.after, to.before) {
+        (None, None) => path.line_to(to.point()),
+        (a, b) => path.curve_to(shift(from, a), shift(to, b), to.point()),
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use kurbo::{Circle, Shape};
+
+    #[test]
+    fn a_path_survives_as_nodes() {
+        let mut path = Circle::new((3.0, 4.0), 10.0).to_path(1e-6);
+        path.extend(BezPath::from_svg("M0,0 L5,0 Q7,3 5,5 L0,5 Z M9,9 L12,9").unwrap());
+        let contour = Contour::from_path(&path);
+        assert_eq!(contour.strands.iter().map(|s| s.closed).collect::<Vec<_>>(), [true, true, false]);
+        assert!(contour.strands[0].nodes.iter().all(|n| n.smooth) && !contour.strands[1].nodes[0].smooth);
+        assert_eq!(contour.nodes(), contour.strands[0].nodes.len() + 4 + 2);
+        let again = contour.path();
+        assert!((again.area() - path.area()).abs() < 1e-9 * path.area());
+        assert_eq!(Contour::from_path(&again), contour);
+    }
+}

@@ -1,0 +1,191 @@
+import { useEffect } from 'react'
+import type { Form } from '../types/Form'
+import type { Join } from '../types/Join'
+import type { Stroke } from '../types/Stroke'
+import { attempt, edit, forget } from './edits'
+import { change, formOf, formView, newForm } from './forms'
+import type { Locate } from './formDrag'
+import { IDENTITY, css, map, undone, type Matrix } from './matrix'
+import { ModeBar } from './ModeBar'
+import { follow } from './pointer'
+import { ChoiceField, LengthField, PlainField } from './recipe/fields'
+import { bench, useBench, type BrushMode } from './store'
+
+/** Starts a new brushed area. */
+export function enterBrush(piece: string | null, join: Join) {
+  const sheet = bench.get().bench?.sheet
+  const size = sheet ? Math.round(Math.min(sheet.width, sheet.height) / 12) : 10
+  bench.set({
+    mode: { kind: 'brush', piece, form: null, join, strokes: [], toSheet: IDENTITY, size, hardness: 1, erase: false, live: null, past: [] },
+    open: null,
+    forms: [],
+  })
+}
+
+/** Goes on with a brushed form. */
+export function enterStrokes(piece: string, form: string) {
+  const own = formOf(bench.get(), piece, form)
+  const view = formView(bench.get(), piece, form)
+  if (own?.shape.kind !== 'brush' || !view) return
+  const last = own.shape.strokes.at(-1)
+  bench.set({
+    mode: {
+      kind: 'brush',
+      piece,
+      form,
+      join: own.join,
+      strokes: own.shape.strokes,
+      toSheet: view.to_sheet as Matrix,
+      size: last?.size ?? 10,
+      hardness: last?.hardness ?? 1,
+      erase: false,
+      live: null,
+      past: [],
+    },
+    open: null,
+  })
+}
+
+function leave() {
+  bench.set({ mode: null })
+  forget()
+}
+
+/** The form that the strokes would become. */
+function made(mode: BrushMode): Form | null {
+  if (mode.strokes.length === 0) return null
+  const shape = { kind: 'brush' as const, strokes: mode.strokes }
+  if (mode.form === null) return newForm(shape, 0, 0, mode.join)
+  const own = formOf(bench.get(), mode.piece, mode.form)
+  return own ? { ...own, shape } : null
+}
+
+function setStrokes(strokes: Stroke[], step = true) {
+  const now = bench.get().mode
+  if (now?.kind !== 'brush') return
+  const mode: BrushMode = { ...now, strokes, live: null, past: step ? [...now.past, now.strokes] : now.past.slice(0, -1) }
+  bench.set({ mode })
+  const form = made(mode)
+  if (mode.piece === null || !form) return
+  attempt([{ edit: 'opening', piece: mode.piece, ...(mode.form === null ? { change: 'add_form', form: { ...form, id: PREVIEW } } : { change: 'set_form', form }) }])
+}
+
+/** A new area is tried under one name, so that trying again does not add another one. */
+const PREVIEW = '00000000-0000-7000-8000-0000000000b5'
+
+/** A press on the sheet: a stroke that lasts as long as the press. */
+export function startStroke(e: React.PointerEvent, locate: Locate) {
+  const mode = bench.get().mode
+  const back = mode?.kind === 'brush' ? undone(mode.toSheet) : null
+  if (mode?.kind !== 'brush' || !back) return
+  const scale = Math.hypot(mode.toSheet[0], mode.toSheet[1]) || 1
+  // only pens tell how hard they press
+  const pressure = (p: { pointerType: string; pressure: number }) => (p.pointerType === 'pen' ? Math.max(p.pressure, 0.05) : 1)
+  const place = (p: { clientX: number; clientY: number; pointerType: string; pressure: number }): [number, number, number] => {
+    const [x, y] = map(back, locate(p))
+    return [x, y, pressure(p)]
+  }
+  let stroke: Stroke = { points: [place(e)], size: mode.size / scale, hardness: mode.hardness, erase: mode.erase }
+  const show = () => bench.set((s) => (s.mode?.kind === 'brush' ? { mode: { ...s.mode, live: stroke } } : {}))
+  show()
+  follow({
+    move: (m) => {
+      const more = m.getCoalescedEvents().map(place)
+      stroke = { ...stroke, points: [...stroke.points, ...(more.length > 0 ? more : [place(m)])] }
+      show()
+    },
+    up: () => {
+      const now = bench.get().mode
+      if (now?.kind === 'brush') setStrokes([...now.strokes, stroke])
+    },
+    drop: () => bench.set((s) => (s.mode?.kind === 'brush' ? { mode: { ...s.mode, live: null } } : {})),
+  })
+}
+
+/** The strokes of a new area, and the one that is being made. */
+export function BrushOverlay({ mode }: { mode: BrushMode }) {
+  const shown = [...(mode.piece === null ? mode.strokes : []), ...(mode.live ? [mode.live] : [])]
+  return (
+    <g transform={css(mode.toSheet)}>
+      {shown.map((s, i) => (
+        <polyline
+          key={i}
+          points={[...s.points, s.points[0] ?? [0, 0]].slice(0, Math.max(s.points.length, 2)).map(([x, y]) => `${x},${y}`).join(' ')}
+          fill="none"
+          stroke={s.erase ? 'var(--color-leaf)' : 'var(--color-sea)'}
+          strokeOpacity={s.hardness < 0.99 ? 0.5 : 0.8}
+          strokeWidth={s.size * ((1 + s.hardness) / 2)}
+          strokeLinecap="round"
+          strokeLinejoin="round"
+        />
+      ))}
+    </g>
+  )
+}
+
+export function BrushBar() {
+  const mode = useBench((s) => (s.mode?.kind === 'brush' ? s.mode : null))
+  useEffect(() => {
+    const key = (e: KeyboardEvent) => {
+      const now = bench.get().mode
+      if (now?.kind !== 'brush' || (e.target instanceof HTMLElement && e.target.closest('input'))) return
+      if ((e.ctrlKey || e.metaKey) && e.key.toLowerCase() === 'z') takeBack()
+      else if (e.key.toLowerCase() === 'e') bench.set({ mode: { ...now, erase: !now.erase } })
+      else return
+      e.preventDefault()
+      e.stopImmediatePropagation()
+    }
+    window.addEventListener('keydown', key, true)
+    return () => window.removeEventListener('keydown', key, true)
+  }, [])
+  if (!mode) return null
+  const set = (part: Partial<BrushMode>) => bench.set({ mode: { ...mode, ...part } })
+  const keep = async () => {
+    const form = made(mode)
+    if (!form) return
+    const piece = mode.piece ?? crypto.randomUUID()
+    const kept =
+      mode.piece === null
+        ? await edit({ edit: 'add_window', piece, form, fill: crypto.randomUUID() })
+        : await change(piece, mode.form === null ? { change: 'add_form', form } : { change: 'set_form', form })
+    if (!kept) return
+    leave()
+    bench.set({ selected: piece, forms: [form.id] })
+  }
+  return (
+    <ModeBar
+      title="Brush"
+      sentence="Paint the area; a pen’s pressure sets the width. A clear edge becomes an outline, a fading one stays soft in the opening."
+      canKeep={mode.strokes.some((s) => !s.erase) && mode.past.length > 0}
+      onKeep={() => void keep()}
+      onDrop={leave}
+    >
+      <ChoiceField<'brush' | 'eraser'>
+        label="Tool (key E)"
+        options={[
+          ['brush', 'Brush'],
+          ['eraser', 'Eraser'],
+        ]}
+        value={mode.erase ? 'eraser' : 'brush'}
+        onChange={(v) => set({ erase: v === 'eraser' })}
+      />
+      <span className="w-28">
+        <LengthField label="Size" value={mode.size} least={0.2} slider={{ min: 0.5, max: 80 }} onChange={(size) => set({ size })} />
+      </span>
+      <span className="w-28">
+        <PlainField label="Hardness, %" value={mode.hardness} factor={100} digits={0} step={5} min={0} max={100} slider onChange={(hardness) => set({ hardness })} />
+      </span>
+      <button className="outlined" disabled={mode.past.length === 0} onClick={takeBack}>
+        Take back a stroke
+      </button>
+    </ModeBar>
+  )
+}
+
+function takeBack() {
+  const now = bench.get().mode
+  const before = now?.kind === 'brush' ? now.past.at(-1) : undefined
+  if (!before) return
+  setStrokes(before, false)
+  if (before.length === 0) forget()
+}

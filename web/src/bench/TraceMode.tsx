@@ -1,0 +1,167 @@
+import type { Contour } from '../types/Contour'
+import type { Form } from '../types/Form'
+import type { Join } from '../types/Join'
+import { useEffect } from 'react'
+import { countNodes, nodeAt, sharpened, smoothed, without } from './contour'
+import { attempt, edit, forget } from './edits'
+import { change, formOf, formView, newForm } from './forms'
+import { around } from './geometry'
+import { IDENTITY, type Matrix } from './matrix'
+import { ModeBar } from './ModeBar'
+import { bench, layerOf, useBench, type TraceMode } from './store'
+
+/** Starts a new contour. */
+export function enterTrace(piece: string | null, join: Join) {
+  const contour: Contour = { strands: [], even_odd: false }
+  bench.set({
+    mode: { kind: 'trace', piece, form: null, join, contour, toSheet: IDENTITY, at: null, growing: false, follows: false, past: [] },
+    open: null,
+    forms: [],
+  })
+}
+
+/** Shows the nodes of a form to be changed. */
+export function enterNodes(piece: string, form: string) {
+  const own = formOf(bench.get(), piece, form)
+  const view = formView(bench.get(), piece, form)
+  if (own?.shape.kind !== 'contour' || !view) return
+  const { strands, even_odd } = own.shape
+  bench.set({
+    mode: {
+      kind: 'trace',
+      piece,
+      form,
+      join: own.join,
+      contour: { strands, even_odd },
+      toSheet: view.to_sheet as Matrix,
+      at: null,
+      growing: false,
+      follows: false,
+      past: [],
+    },
+    open: null,
+  })
+}
+
+function leave() {
+  bench.set({ mode: null })
+  forget()
+}
+
+/** The form that the contour would become. */
+function made(mode: TraceMode): Form | null {
+  const strands = mode.contour.strands.filter((s) => s.nodes.length > 1)
+  if (strands.length === 0) return null
+  if (mode.form !== null) {
+    const own = formOf(bench.get(), mode.piece, mode.form)
+    return own ? { ...own, shape: { kind: 'contour', ...mode.contour, strands } } : null
+  }
+  const [l, t, r, b] = around(strands.flatMap((s) => s.nodes.map((n) => [n.x, n.y] as const)))
+  const [x, y] = [(l + r) / 2, (t + b) / 2]
+  const moved = strands.map((s) => ({ ...s, nodes: s.nodes.map((n) => ({ ...n, x: n.x - x, y: n.y - y })) }))
+  return newForm({ kind: 'contour', strands: moved, even_odd: mode.contour.even_odd }, x, y, mode.join)
+}
+
+/** Takes the contour further; what the opening would become is tried where there is one. `step` is for steps that can be taken back. */
+export function setContour(contour: Contour, part: Partial<TraceMode> = {}, step = true) {
+  const now = bench.get().mode
+  if (now?.kind !== 'trace') return
+  const mode: TraceMode = { ...now, ...part, contour, past: step ? [...now.past, now.contour].slice(-200) : now.past }
+  bench.set({ mode })
+  if (mode.piece === null) return
+  const form = made(mode)
+  const enough = form?.shape.kind === 'contour' && form.shape.strands.some((s) => s.nodes.length > 2 || s.nodes.some((n) => n.after ?? n.before))
+  if (form && enough) attempt([{ edit: 'opening', piece: mode.piece, ...(mode.form === null ? { change: 'add_form', form } : { change: 'set_form', form }) }])
+}
+
+function takeBack() {
+  const now = bench.get().mode
+  if (now?.kind !== 'trace') return
+  const before = now.past.at(-1)
+  if (!before) return
+  const growing = now.growing && before.strands.length === now.contour.strands.length
+  setContour(before, { at: null, growing, past: now.past.slice(0, -1) }, false)
+}
+
+async function keep(mode: TraceMode) {
+  const form = made(mode)
+  if (!form) return
+  const piece = mode.piece ?? crypto.randomUUID()
+  const kept =
+    mode.piece === null
+      ? await edit({ edit: 'add_window', piece, form, fill: crypto.randomUUID() })
+      : await change(piece, mode.form === null ? { change: 'add_form', form } : { change: 'set_form', form })
+  if (!kept) return
+  leave()
+  bench.set({ selected: piece, forms: [form.id] })
+}
+
+export function TraceBar() {
+  const mode = useBench((s) => (s.mode?.kind === 'trace' ? s.mode : null))
+  const hasPhoto = useBench((s) => (layerOf(s, s.mode?.piece ?? null)?.photos.length ?? 0) > 0 || (s.bench?.scene.layers.some((l) => l.photos.length > 0) ?? false))
+  useEffect(() => {
+    const key = (e: KeyboardEvent) => {
+      const now = bench.get().mode
+      if (now?.kind !== 'trace') return
+      const undo = (e.ctrlKey || e.metaKey) && e.key.toLowerCase() === 'z'
+      if (undo) takeBack()
+      else if ((e.key === 'Delete' || e.key === 'Backspace') && now.at) setContour(without(now.contour, now.at), { at: null, growing: false })
+      else if (e.key.toLowerCase() === 'n' && now.at) smooth(now)
+      else if (e.key === 'Escape' && now.growing) bench.set({ mode: { ...now, growing: false } })
+      else return
+      e.preventDefault()
+      e.stopImmediatePropagation()
+    }
+    window.addEventListener('keydown', key, true)
+    return () => window.removeEventListener('keydown', key, true)
+  }, [])
+  if (!mode) return null
+  const node = mode.at && nodeAt(mode.contour, mode.at)
+  const sentence = mode.growing
+    ? 'Click for a corner, press and drag for a curve. Click the first node to close the contour; Escape leaves it open.'
+    : countNodes(mode.contour) === 0
+      ? 'Click for a corner, press and drag for a curve. Zoom and pan as you like meanwhile.'
+      : 'Drag nodes and handles; click a side to add a node, the end of an open contour to go on with it. Double-click a node to smooth or sharpen it.'
+  return (
+    <ModeBar
+      title={mode.form === null ? 'Trace' : 'Nodes'}
+      sentence={sentence}
+      canKeep={mode.contour.strands.some((s) => s.nodes.length > 1) && mode.past.length > 0}
+      onKeep={() => void keep(mode)}
+      onDrop={leave}
+    >
+      <button className="outlined" disabled={mode.past.length === 0} onClick={takeBack}>
+        Take back a step
+      </button>
+      <button className="outlined" disabled={!node} onClick={() => smooth(mode)}>
+        {node?.smooth ? 'Sharpen' : 'Smooth'} <span className="key">N</span>
+      </button>
+      <button className="outlined" disabled={!mode.at} onClick={() => mode.at && setContour(without(mode.contour, mode.at), { at: null, growing: false })}>
+        Remove the node <span className="key">Del</span>
+      </button>
+      {hasPhoto && (
+        <label className="flex items-center gap-2 text-[14px]">
+          <input type="checkbox" className="h-4 w-4 accent-ink" checked={mode.follows} onChange={(e) => bench.set({ mode: { ...mode, follows: e.target.checked } })} />
+          Follow the photo’s edge
+        </label>
+      )}
+      <label className="flex items-center gap-2 text-[14px]">
+        <input
+          type="checkbox"
+          className="h-4 w-4 accent-ink"
+          checked={mode.contour.even_odd}
+          onChange={(e) => setContour({ ...mode.contour, even_odd: e.target.checked })}
+        />
+        Where it crosses itself is empty
+      </label>
+      <span className="text-[13px] text-ink-soft tabular-nums">{countNodes(mode.contour)} nodes</span>
+    </ModeBar>
+  )
+}
+
+/** Smooths the chosen node, or sharpens it if it is smooth. */
+export function smooth(mode: TraceMode) {
+  if (!mode.at) return
+  const node = nodeAt(mode.contour, mode.at)
+  setContour(node?.smooth || node?.before || node?.after ? sharpened(mode.contour, mode.at) : smoothed(mode.contour, mode.at))
+}

@@ -1,0 +1,79 @@
+import { useState, useRef } from 'react'
+import type { Figure } from '../../types/Figure'
+import type { Join } from '../../types/Join'
+import { enterBrush } from '../BrushMode'
+import { bringInDrawing } from '../drawings'
+import { enterDraw } from '../DrawMode'
+import { figureLabel, JOINS } from '../forms'
+import { bench, useBench } from '../store'
+import { enterTrace } from '../TraceMode'
+import { addWord } from './LetteringPanel'
+import { ChoiceField } from './fields'
+import { FIGURES } from './figures'
+
+/** Everything an opening can be made of: for the opening of the selected window, or (`fresh`) for a window of its own. */
+export function AddPanel({ fresh }: { fresh: boolean }) {
+  const selected = useBench((s) => s.selected)
+  const [join, setJoin] = useState<Join>('add')
+  const chooser = useRef<HTMLInputElement>(null)
+  const piece = fresh ? null : selected
+  const draw = (figure: Figure) => enterDraw(piece, figure, join)
+  return (
+    <div className="w-[640px]">
+      {!fresh && (
+        <div className="mb-3">
+          <ChoiceField<Join> label="It will act on what is there" options={JOINS.map((j) => [j.join, `${j.sign}  ${j.label}`] as const)} value={join} onChange={setJoin} />
+        </div>
+      )}
+      <p className="tag">Draw a shape</p>
+      <ul aria-label="Shapes" className="mt-1 grid grid-cols-8 gap-1.5">
+        {FIGURES.map(({ figure, sign }, i) => (
+          <li key={figure.figure}>
+            <button
+              {...(i === 0 ? { 'data-first': true } : {})}
+              className="flex w-full flex-col items-center rounded-lg bg-leaf pt-1.5 pb-0.5 hover:bg-ink hover:text-leaf"
+              onClick={() => draw(figure)}
+            >
+              <svg viewBox="0 0 40 40" className="h-9 w-9" aria-hidden>
+                {sign}
+              </svg>
+              <span className="text-[12px]">{figureLabel(figure.figure)}</span>
+            </button>
+          </li>
+        ))}
+      </ul>
+      <div className="mt-3 flex flex-wrap gap-2">
+        {piece !== null ? (
+          <button className="outlined" onClick={() => void addWord(piece, join)}>
+            Lettering
+          </button>
+        ) : (
+          <button className="outlined" onClick={() => bench.set({ open: 'new-word' })}>
+            Lettering
+          </button>
+        )}
+        <button className="outlined" onClick={() => enterTrace(piece, join)}>
+          Trace a contour
+        </button>
+        <button className="outlined" onClick={() => enterBrush(piece, join)}>
+          Paint an area
+        </button>
+        <input
+          ref={chooser}
+          type="file"
+          className="hidden"
+          accept=".svg,image/svg+xml"
+          aria-label="Drawing file"
+          onChange={(e) => {
+            const file = e.target.files?.[0]
+            e.target.value = ''
+            if (file) void bringInDrawing(file, piece, join)
+          }}
+        />
+        <button className="outlined" onClick={() => chooser.current?.click()}>
+          Bring in a drawing (SVG)
+        </button>
+      </div>
+    </div>
+  )
+}

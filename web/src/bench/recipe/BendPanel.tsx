@@ -1,0 +1,78 @@
+import type { BendWay } from '../../types/BendWay'
+import type { Form } from '../../types/Form'
+import type { LineCorner } from '../../types/LineCorner'
+import type { LineEnd } from '../../types/LineEnd'
+import type { LineSide } from '../../types/LineSide'
+import type { OwnLine } from '../../types/OwnLine'
+import { amendForm } from '../forms'
+import { ChoiceField, LengthField, PlainField, Tick } from './fields'
+
+const WAYS: readonly (readonly [BendWay, string])[] = [
+  ['bow_up', 'Bow up'],
+  ['bow_down', 'Bow down'],
+  ['ripple', 'Ripple'],
+  ['banner', 'Banner'],
+  ['swell', 'Swell'],
+  ['pinch', 'Pinch'],
+  ['climb', 'Climb'],
+]
+
+/** Bends a whole form along its width. */
+export function BendPanel({ piece, form }: { piece: string; form: Form }) {
+  const bend = form.bend
+  const set = (next: Form['bend'], gesture: string) =>
+    void amendForm(piece, form.id, ({ bend: _, ...rest }) => (next ? { ...rest, bend: next } : rest), gesture)
+  return (
+    <div className="grid w-[620px] grid-cols-[1fr_170px] gap-5">
+      <ChoiceField<BendWay | 'none'>
+        label="Way"
+        options={[['none', 'Straight'], ...WAYS]}
+        value={bend?.way ?? 'none'}
+        onChange={(way) => set(way === 'none' ? undefined : { way, amount: bend?.amount ?? 0.4 }, crypto.randomUUID())}
+      />
+      {bend && <PlainField label="Amount, %" value={bend.amount} factor={100} digits={0} min={-100} max={100} slider onChange={(amount, g) => set({ ...bend, amount }, g)} />}
+    </div>
+  )
+}
+
+const SIDES: readonly (readonly [LineSide, string])[] = [
+  ['inside', 'Inside'],
+  ['centre', 'On the edge'],
+  ['outside', 'Outside'],
+]
+const CORNERS: readonly (readonly [LineCorner, string])[] = [
+  ['miter', 'Sharp'],
+  ['round', 'Round'],
+  ['bevel', 'Cut off'],
+]
+const ENDS: readonly (readonly [LineEnd, string])[] = [
+  ['butt', 'Flat'],
+  ['round', 'Round'],
+  ['square', 'Longer'],
+]
+
+/** The line along a form's edge, in place of what the edge holds. */
+export function LinePanel({ piece, form }: { piece: string; form: Form }) {
+  const line = form.line
+  const set = (next: OwnLine | undefined, gesture: string) =>
+    void amendForm(piece, form.id, ({ line: _, ...rest }) => (next ? { ...rest, line: next } : rest), gesture)
+  const once = (part: Partial<OwnLine>) => line && set({ ...line, ...part }, crypto.randomUUID())
+  return (
+    <div className="w-[620px]">
+      <Tick
+        checked={line !== undefined}
+        onChange={(on) => set(on ? { width: 6, side: 'centre', corners: 'round', ends: 'round' } : undefined, crypto.randomUUID())}
+      >
+        The form is the line along its edge
+      </Tick>
+      {line && (
+        <div className="mt-3 grid grid-cols-[130px_1fr_1fr_1fr] gap-4">
+          <LengthField label="Width" value={line.width} least={0.05} slider={{ min: 0.1, max: 60 }} onChange={(width, g) => set({ ...line, width }, g)} />
+          <ChoiceField label="Where" options={SIDES} value={line.side} onChange={(side) => once({ side })} />
+          <ChoiceField label="Corners" options={CORNERS} value={line.corners} onChange={(corners) => once({ corners })} />
+          <ChoiceField label="Ends" options={ENDS} value={line.ends} onChange={(ends) => once({ ends })} />
+        </div>
+      )}
+    </div>
+  )
+}

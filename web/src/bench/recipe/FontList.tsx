@@ -1,0 +1,64 @@
+import { useQueryClient } from '@tanstack/react-query'
+import { useEffect, useRef } from 'react'
+import type { FontCard } from '../../types/FontCard'
+import { uploadFont } from '../drawings'
+
+/** Every font by its name, set in itself. */
+export function FontList({ fonts, chosen, sample, onChoose }: { fonts: FontCard[]; chosen: string; sample: string; onChoose: (id: string) => void }) {
+  const chooser = useRef<HTMLInputElement>(null)
+  const queries = useQueryClient()
+  const bring = async (file: File) => {
+    const card = await uploadFont(file)
+    if (!card) return
+    await queries.invalidateQueries({ queryKey: ['fonts'] })
+    onChoose(card.id)
+  }
+  const word = sample.trim().split(/\s+/)[0]
+  const list = useRef<HTMLUListElement>(null)
+  const count = fonts.length
+  useEffect(() => {
+    list.current?.querySelector('[aria-selected=true]')?.scrollIntoView({ block: 'nearest' })
+  }, [chosen, count])
+  return (
+    <div>
+      <div className="flex items-baseline justify-between">
+        <p className="tag" id="font-list">
+          Font
+        </p>
+        <input
+          ref={chooser}
+          type="file"
+          className="hidden"
+          aria-label="Font file"
+          accept=".ttf,.otf,.woff2"
+          onChange={(e) => {
+            const file = e.target.files?.[0]
+            e.target.value = ''
+            if (file) void bring(file)
+          }}
+        />
+        <button className="plain px-1.5 py-0 text-[12.5px]" title="TTF, OTF or WOFF2" onClick={() => chooser.current?.click()}>
+          Bring in a font
+        </button>
+      </div>
+      <ul ref={list} role="listbox" aria-labelledby="font-list" className="mt-0.5 h-[150px] overflow-y-auto rounded-md border-[1.5px] border-edge bg-leaf">
+        {fonts.map((f) => (
+          <li key={f.id} role="option" aria-selected={f.id === chosen}>
+            <button
+              className={`flex w-full items-center gap-3 px-3 py-1 text-left ${f.id === chosen ? 'bg-ink text-leaf' : 'hover:bg-ink/8'}`}
+              onClick={() => onChoose(f.id)}
+            >
+              <span className="w-[150px] shrink-0 truncate text-[22px] leading-[1.5]" style={{ fontFamily: `inky-${f.id}` }} aria-hidden>
+                {word || f.name}
+              </span>
+              <span className="min-w-0 text-[12px] leading-tight">
+                <span className="block truncate font-semibold">{f.name}</span>
+                <span className="block truncate opacity-75">{f.manner}</span>
+              </span>
+            </button>
+          </li>
+        ))}
+      </ul>
+    </div>
+  )
+}

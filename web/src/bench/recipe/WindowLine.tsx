@@ -1,0 +1,93 @@
+import type { Window } from '../../types/Window'
+import { enterBreakoutMode } from '../BreakoutMode'
+import { bringIn } from '../photos'
+import { cutoutOf } from '../pictures'
+import { layerOf, open, useBench } from '../store'
+import { enterSubjectMode } from '../SubjectMode'
+import { OpeningThumb } from '../Thumb'
+import { Card, PhotoButton, Sign } from './Card'
+import { FormLine } from './FormLine'
+
+/** A window as a line of a sum: its forms, the opening they give, what fills it, what it lets out. */
+export function WindowLine({ window, piece, locked }: { window: Window; piece: string; locked: boolean }) {
+  const s = useBench()
+  const layer = layerOf(s, piece)
+  const sheet = s.bench?.sheet
+  const colour = window.fills.find((f) => f.paint.kind === 'colour')
+  const photo = window.fills.find((f) => f.paint.kind === 'photo')
+  const photoId = photo?.paint.kind === 'photo' ? photo.paint.photo : null
+  const facts = photoId && sheet ? sheet.photos[photoId] : undefined
+  const view = layer?.photos.at(-1)
+  const out = layer?.overhangs.filter((o) => o.let_out_by.length > 0).length ?? 0
+  return (
+    <>
+      <FormLine piece={piece} forms={window.opening.forms} list={null} locked={locked} />
+      {!locked && (
+        <button
+          className={`flex h-[86px] w-[52px] shrink-0 flex-col items-center justify-center rounded-lg border-[1.5px] border-dashed text-[12px] font-medium ${
+            s.open === 'add-form' ? 'border-ink bg-ink text-leaf' : 'border-ink/50 hover:border-ink hover:bg-paper'
+          }`}
+          aria-expanded={s.open === 'add-form'}
+          aria-label="Add a form"
+          title="Add a form to this opening"
+          onClick={() => open('add-form')}
+        >
+          <span className="font-serif text-[22px] leading-none" aria-hidden>
+            +
+          </span>
+          Form
+        </button>
+      )}
+      <Sign name="gives the opening">=</Sign>
+      <Card label="Opening" caption="one compound outline" isOpen={s.open === 'opening'} onClick={() => open('opening')}>
+        {layer && <OpeningThumb layer={layer} className="h-12 w-[88px]" />}
+      </Card>
+      <Sign name="filled with">←</Sign>
+      {colour?.paint.kind === 'colour' && !photo && (
+        <Card label="Ink" caption={colour.paint.colour} isOpen={s.open === 'fill'} onClick={() => open('fill')}>
+          <span className="block h-11 w-11 rounded-full" style={{ background: colour.paint.colour }} />
+        </Card>
+      )}
+      {photo && view ? (
+        <Card label="Photo" caption={facts?.name ?? ''} isOpen={s.open === 'fill'} onClick={() => open('fill')}>
+          <img src={view.href} alt="" className="max-h-12 max-w-[84px] rounded-[3px]" draggable={false} />
+        </Card>
+      ) : (
+        !locked && <PhotoButton className="outlined h-11" label="Photo into it" onFile={(file) => void bringIn(file, piece)} />
+      )}
+      {photo && view && photoId && (
+        <>
+          <Sign name="and lets out">↗</Sign>
+          {facts?.subject ? (
+            <>
+              <Card label="Subject" caption="found" onClick={() => enterSubjectMode(piece)}>
+                <img
+                  src={cutoutOf(view.href, facts.subject)}
+                  alt=""
+                  className="max-h-12 max-w-[84px]"
+                  draggable={false}
+                />
+              </Card>
+              <Card
+                label="Breakout"
+                caption={layer && layer.overhangs.length > 0 ? `${out} of ${layer.overhangs.length} out` : 'nothing reaches over'}
+                onClick={() => enterBreakoutMode(piece)}
+              >
+                <svg viewBox="0 0 48 48" className="h-12 w-12" aria-hidden>
+                  <path d="M6 46V24a18 18 0 0 1 36 0v22Z" fill="var(--color-ink)" />
+                  <path d="M25 2c8 6 9 13 5 20s-1 11 4 15c-9 1-17-2-17-12 0-8 6-11 8-23Z" fill={out > 0 ? 'var(--color-rose)' : 'none'} stroke="var(--color-rose)" strokeWidth="2" />
+                </svg>
+              </Card>
+            </>
+          ) : (
+            <button className="strong h-11 px-4" disabled={locked} onClick={() => enterSubjectMode(piece)}>
+              Find the subject
+            </button>
+          )}
+        </>
+      )}
+      <span className="grow" />
+      {sheet && locked && <p className="text-[13px] text-ink-soft">Locked. Unlock it in the stack to change it.</p>}
+    </>
+  )
+}

@@ -1,0 +1,102 @@
+import type { Layer } from '../types/Layer'
+import { around, type Bounds } from './geometry'
+import { bench, layerOf } from './store'
+
+/** A line that something lies on while it is dragged. */
+export interface Guide {
+  /** Upright lines have an x, level ones a y; mm. */
+  axis: 'x' | 'y'
+  at: number
+  /** From where to where it is drawn, along the other axis. */
+  from: number
+  to: number
+  /** What lies there: an edge, a middle. */
+  of: string
+}
+
+interface Line {
+  at: number
+  from: number
+  to: number
+  of: string
+}
+
+/** What is being moved, and therefore nothing to snap to. */
+interface Moving {
+  piece: string
+  /** Forms of the piece; none where the whole piece moves. */
+  forms: string[]
+}
+
+/** How near is near enough, in CSS pixels. */
+const REACH = 6
+
+function lines(bounds: Bounds, name: string): { x: Line[]; y: Line[] } {
+  const [l, t, r, b] = bounds
+  const upright = (at: number, of: string): Line => ({ at, from: t, to: b, of: `${of} of ${name}` })
+  const level = (at: number, of: string): Line => ({ at, from: l, to: r, of: `${of} of ${name}` })
+  return {
+    x: [upright(l, 'left edge'), upright((l + r) / 2, 'middle'), upright(r, 'right edge')],
+    y: [level(t, 'top edge'), level((t + b) / 2, 'middle'), level(b, 'bottom edge')],
+  }
+}
+
+/** Everything on the sheet that a drag may snap to. */
+function targets(moving: Moving) {
+  const s = bench.get()
+  const sheet = s.bench?.sheet
+  const x: Line[] = []
+  const y: Line[] = []
+  const add = (bounds: Bounds, name: string) => {
+    const found = lines(bounds, name)
+    x.push(...found.x)
+    y.push(...found.y)
+  }
+  if (!sheet) return { x, y }
+  add([0, 0, sheet.width, sheet.height], 'the sheet')
+  for (const own of s.bench?.scene.layers ?? []) {
+    const layer: Layer = layerOf(s, own.piece) ?? own
+    if (layer.piece !== moving.piece) add(layer.bounds, 'a piece')
+    else if (moving.forms.length > 0) {
+      for (const view of layer.forms) {
+        if (!moving.forms.includes(view.form) && view.list === null) add(around(view.corners), 'a form')
+      }
+    }
+  }
+  return { x, y }
+}
+
+/**
+ * A function that moves a shift so that edges and middles of `bounds` come to lie on those of others, and shows the lines.
+ * Ctrl (or the command key) leaves the shift as it is.
+ */
+export function snapper(bounds: Bounds | null, moving: Moving) {
+  const found = targets(moving)
+  return (dx: number, dy: number, e: { ctrlKey: boolean; metaKey: boolean }): [number, number] => {
+    if (!bounds || e.ctrlKey || e.metaKey) {
+      bench.set({ guides: [] })
+      return [dx, dy]
+    }
+    const near = REACH / bench.get().view.zoom
+    const [l, t, r, b] = bounds
+    const x = nearest([l + dx, (l + r) / 2 + dx, r + dx], found.x, near)
+    const y = nearest([t + dy, (t + b) / 2 + dy, b + dy], found.y, near)
+    const [sx, sy] = [dx + (x?.by ?? 0), dy + (y?.by ?? 0)]
+    const guides: Guide[] = []
+    if (x) guides.push({ axis: 'x', at: x.line.at, from: Math.min(x.line.from, t + sy), to: Math.max(x.line.to, b + sy), of: x.line.of })
+    if (y) guides.push({ axis: 'y', at: y.line.at, from: Math.min(y.line.from, l + sx), to: Math.max(y.line.to, r + sx), of: y.line.of })
+    bench.set({ guides })
+    return [sx, sy]
+  }
+}
+
+function nearest(own: number[], lines: Line[], near: number): { by: number; line: Line } | null {
+  let best: { by: number; line: Line } | null = null
+  for (const line of lines) {
+    for (const at of own) {
+      const by = line.at - at
+      if (Math.abs(by) <= near && (best === null || Math.abs(by) < Math.abs(best.by) - 1e-9)) best = { by, line }
+    }
+  }
+  return best
+}
