@@ -70,7 +70,7 @@ async fn measure() -> Result<()> {
     let photo = photo.resize_exact(1732, 1155, image::imageops::FilterType::CatmullRom);
     let mut jpeg = std::io::Cursor::new(Vec::new());
     photo.write_to(&mut jpeg, image::ImageFormat::Jpeg)?;
-    let (_, card) = server.upload("kite.jpg", jpeg.into_inner()).await?;
+    let (_, card) = server.upload("photos", "kite.jpg", jpeg.into_inner()).await?;
     let find = async |round: usize| -> Result<()> {
         // another box each time: the same question would be answered from the database
         let within = json!({ "x": 20.0 + round as f64, "y": 80.0, "width": 1690.0, "height": 1070.0 });

@@ -1,8 +1,10 @@
 //! What the tests of the whole application stand on: a database of their own, the real server, a real browser.
 
 mod browser;
+pub mod compare;
 mod database;
 mod server;
+pub mod steps;
 
 pub use browser::Browser;
 pub use database::Database;

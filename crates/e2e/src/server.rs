@@ -89,9 +89,9 @@ impl Server {
         Ok((status, headers, response.bytes().await?.to_vec()))
     }
 
-    /// Sends a file as a photo.
-    pub async fn upload(&self, name: &str, bytes: Vec<u8>) -> Result<(StatusCode, Value)> {
-        let request = self.client.post(format!("{}/api/photos?name={name}", self.address)).body(bytes);
+    /// Sends a file as one of the `photos`, `drawings` or `fonts`.
+    pub async fn upload(&self, kind: &str, name: &str, bytes: Vec<u8>) -> Result<(StatusCode, Value)> {
+        let request = self.client.post(format!("{}/api/{kind}?name={name}", self.address)).body(bytes);
         let response = request.send().await?;
         let status = response.status();
         Ok((status, response.json().await?))

@@ -92,12 +92,12 @@ async fn photos_subjects_and_files() -> Result<()> {
     let id = server.new_sheet("Kites").await?;
     let photo = std::fs::read(root().join("demo/photos/octopus-kite.jpg"))?;
 
-    let (status, said) = server.upload("notes.txt", b"no picture at all".to_vec()).await?;
+    let (status, said) = server.upload("photos", "notes.txt", b"no picture at all".to_vec()).await?;
     assert_eq!(
         (status, said["sentence"].as_str().map(|s| s.contains("no picture"))),
         (StatusCode::UNPROCESSABLE_ENTITY, Some(true))
     );
-    let (status, said) = server.upload("cut.jpg", photo[..photo.len() / 2].to_vec()).await?;
+    let (status, said) = server.upload("photos", "cut.jpg", photo[..photo.len() / 2].to_vec()).await?;
     assert_eq!(
         (status, said["sentence"].as_str().map(|s| s.contains("ends too early"))),
         (StatusCode::UNPROCESSABLE_ENTITY, Some(true))
@@ -117,7 +117,7 @@ async fn photos_subjects_and_files() -> Result<()> {
     let _ = line.read_to_string(&mut answer);
     assert!(!answer.starts_with("HTTP/1.1 200"), "{answer}");
 
-    let (status, card) = server.upload("octopus%20kite.jpg", photo).await?;
+    let (status, card) = server.upload("photos", "octopus%20kite.jpg", photo).await?;
     assert_eq!((status, card["photo"]["name"].as_str()), (StatusCode::OK, Some("octopus kite")));
     let photo = card["id"].clone();
 
@@ -209,5 +209,76 @@ async fn only_the_application_itself_may_ask() -> Result<()> {
     assert!(String::from_utf8(page)?.contains("<div id=\"root\">"));
     let (status, said) = server.call(Method::GET, "/nothing", None).await?;
     assert_eq!((status, said["sentence"].is_string()), (StatusCode::NOT_FOUND, true));
+    Ok(())
+}
+
+#[tokio::test]
+async fn fonts_and_drawings_travel_with_the_sheet() -> Result<()> {
+    let database = Database::start()?;
+    let server = Server::start(&database, false)?;
+    let id = server.new_sheet("Fair").await?;
+    let edits = format!("/sheets/{id}/edits");
+
+    // a font of one's own: the file of a bundled one, which has another hash than its short name
+    let file = std::fs::read(root().join("demo/fonts/anton.ttf"))?;
+    let (status, font) = server.upload("fonts", "My%20Anton.ttf", file.clone()).await?;
+    assert_eq!((status, font["own"].as_bool()), (StatusCode::OK, Some(true)), "{font}");
+    let listed = server.get("/fonts").await?;
+    assert!(listed.as_array().into_iter().flatten().any(|f| f["id"] == font["id"] && f["features"].is_array()));
+    let (status, _, bytes) = server.bytes(&format!("/api/fonts/{}", font["id"].as_str().unwrap_or(""))).await?;
+    assert_eq!((status, bytes.len()), (StatusCode::OK, file.len()));
+    let (status, said) = server.upload("fonts", "x.ttf", b"no font".to_vec()).await?;
+    assert_eq!(status, StatusCode::UNPROCESSABLE_ENTITY);
+    assert!(said["sentence"].as_str().is_some_and(|s| s.contains("not a font that can be read")), "{said}");
+    let mut add = word(&fresh(), "KITE");
+    add["font"] = font["id"].clone();
+    let bench = server.post(&edits, edit(&json!(1), add)).await?;
+    assert_eq!(bench["sheet"]["fonts"].as_object().map_or(0, |f| f.len()), 1);
+
+    // a drawing, and what is refused
+    let print = std::fs::read(root().join("demo/drawings/lantern-print.svg"))?;
+    let (status, drawing) = server.upload("drawings", "Lantern%20print.svg", print).await?;
+    assert_eq!((status, drawing["name"].as_str()), (StatusCode::OK, Some("Lantern print")));
+    assert!(drawing["pieces"].as_array().is_some_and(|p| p.len() > 200));
+    let bomb = format!("<svg xmlns='http://www.w3.org/2000/svg'>{}</svg>", "<path d='M0 0h1v1z'/>".repeat(300_000));
+    for (svg, said) in [
+        ("<svg xmlns='http://www.w3.org/2000/svg'><g id='a'><use href='#a'/></g></svg>", "refers to itself"),
+        ("<svg xmlns='http://www.w3.org/2000/svg'><path d='M0 0H9e7V9e7Z'/></svg>", "numbers"),
+        (bomb.as_str(), "200,000 nodes"),
+    ] {
+        let (status, answer) = server.upload("drawings", "x.svg", svg.as_bytes().to_vec()).await?;
+        assert_eq!(status, StatusCode::UNPROCESSABLE_ENTITY, "{said}");
+        assert!(answer["sentence"].as_str().is_some_and(|s| s.contains(said)), "{answer}");
+    }
+    let pose = json!({ "x": 200, "y": 150, "turn": 0 });
+    let shape = json!({ "kind": "drawing", "drawing": drawing["id"], "specks": 1.0 });
+    let form = json!({ "id": fresh(), "join": "add", "off": false, "pose": pose, "shape": shape });
+    let piece = fresh();
+    let add = json!({ "edit": "add_window", "piece": piece, "form": form, "fill": fresh() });
+    let bench = server.post(&edits, edit(&bench["revision"], add)).await?;
+    let outline = bench["scene"]["layers"][1]["outline"].clone();
+
+    // 10,000 letters and a stroke of 10,000 places: a sentence each, nothing changed
+    let mut long = word(&fresh(), &"A".repeat(10_001));
+    long["font"] = json!("anton");
+    let (status, said) = server.call(Method::POST, &edits, Some(edit(&bench["revision"], long))).await?;
+    assert!(status == StatusCode::UNPROCESSABLE_ENTITY && said.to_string().contains("10000 characters"), "{said}");
+    let points: Vec<Value> = (0..10_000).map(|k| json!([f64::from(k) / 100.0, 5.0, 1.0])).collect();
+    let stroke = json!({ "points": points, "size": 5.0, "hardness": 1.0, "erase": false });
+    let shape = json!({ "kind": "brush", "strokes": [stroke] });
+    let form = json!({ "id": fresh(), "join": "add", "off": false, "pose": pose, "shape": shape });
+    let paint = json!({ "edit": "opening", "piece": piece, "change": "add_form", "form": form });
+    let (status, said) = server.call(Method::POST, &edits, Some(edit(&bench["revision"], paint))).await?;
+    assert!(status == StatusCode::UNPROCESSABLE_ENTITY && said.to_string().contains("5000 places"), "{said}");
+
+    // the sheet file holds both, and another sheet is made of it that looks the same
+    let job =
+        server.post(&format!("/sheets/{id}/jobs"), json!({ "task": "deliver", "kind": "sheet", "ppi": 96.0 })).await?;
+    assert_eq!(server.finished(&job).await?["state"], "done");
+    let (_, _, file) = server.bytes(&format!("/api/jobs/{}/file", job["id"].as_str().unwrap_or(""))).await?;
+    let made = server.post("/sheets/import", serde_json::from_slice(&file)?).await?;
+    let again = server.get(&format!("/sheets/{}?density=2", made["id"].as_str().unwrap_or(""))).await?;
+    assert_eq!(again["scene"]["layers"][1]["outline"], outline);
+    assert_eq!(again["sheet"]["fonts"], bench["sheet"]["fonts"]);
     Ok(())
 }

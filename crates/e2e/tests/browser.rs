@@ -3,59 +3,11 @@
 use anyhow::{Context, Result, ensure};
 use base64::{Engine, engine::general_purpose::STANDARD};
 use image::{RgbaImage, imageops};
-use inky_e2e::{Browser, Database, Server, root};
+use inky_e2e::compare::{difference, screen_is_file};
+use inky_e2e::steps::{bounds, bring_photo, new_sheet, on_screen, rect, sheet, type_word};
+use inky_e2e::{Browser, Database, Server};
 use serde_json::{Value, json};
 use thirtyfour::prelude::*;
-
-/// The open sheet, as the server has it.
-async fn sheet(browser: &Browser, server: &Server) -> Result<Value> {
-    browser.kept().await?;
-    let address = browser.page.current_url().await?;
-    let id = address.path_segments().and_then(|mut s| s.next_back()).context("no sheet is open")?.to_owned();
-    server.get(&format!("/sheets/{id}?density=2")).await
-}
-
-/// Lays out a new sheet and waits for the bench.
-async fn new_sheet(browser: &Browser, server: &Server, name: &str) -> Result<()> {
-    browser.page.goto(&server.address).await?;
-    browser.press("New sheet").await?;
-    browser.at("//label[.='Name']/following-sibling::input").await?.send_keys(name).await?;
-    browser.press("A3").await?;
-    browser.press("Lay out the sheet").await?;
-    browser.reads("An empty sheet").await
-}
-
-async fn type_word(browser: &Browser, word: &str) -> Result<()> {
-    browser.press("Add lettering").await?;
-    browser.at("//textarea").await?.send_keys(word).await?;
-    browser.button("Close the card").await?.click().await?;
-    browser.kept().await
-}
-
-async fn bring_photo(browser: &Browser, button: &str, file: &str) -> Result<()> {
-    let chooser = browser.page.find(By::Css(format!("input[aria-label='{button}: file']"))).await?;
-    chooser.send_keys(root().canonicalize()?.join(file).to_string_lossy()).await?;
-    browser.kept().await
-}
-
-/// Left, top, width and height of what a selector finds, in pixels of the window.
-async fn rect(browser: &Browser, selector: &str) -> Result<[f64; 4]> {
-    let code = format!(
-        "const r = document.querySelector({selector:?}).getBoundingClientRect(); return [r.left, r.top, r.width, r.height]"
-    );
-    Ok(serde_json::from_value(browser.script(&code).await?)?)
-}
-
-/// From millimetres on the sheet to pixels of the window.
-async fn on_screen(browser: &Browser, sheet: &Value, x: f64, y: f64) -> Result<(i64, i64)> {
-    let [left, top, width, _] = rect(browser, "[data-testid=scene]").await?;
-    let zoom = width / sheet["sheet"]["width"].as_f64().context("no width")?;
-    Ok(((left + x * zoom) as i64, (top + y * zoom) as i64))
-}
-
-fn bounds(bench: &Value) -> [f64; 4] {
-    serde_json::from_value(bench["scene"]["layers"][0]["bounds"].clone()).unwrap_or_default()
-}
 
 fn placement(bench: &Value) -> Value {
     bench["sheet"]["pieces"][0]["kind"]["fills"]
@@ -68,48 +20,6 @@ fn placement(bench: &Value) -> Value {
 
 fn let_out(bench: &Value) -> usize {
     bench["sheet"]["pieces"][0]["kind"]["breakout"]["let_out"].as_array().map_or(0, Vec::len)
-}
-
-/// The mean difference per channel, and the share of pixels that are off by more than 24.
-fn difference(a: &RgbaImage, b: &RgbaImage) -> (f64, f64) {
-    let (mut sum, mut off) = (0_u64, 0_u64);
-    for (p, q) in a.pixels().zip(b.pixels()) {
-        let channels = (0..3).map(|c| u64::from(p.0[c].abs_diff(q.0[c])));
-        sum += channels.clone().sum::<u64>();
-        off += u64::from(channels.max().unwrap_or(0) > 24);
-    }
-    let n = f64::from(a.width() * a.height());
-    (sum as f64 / n / 3.0, off as f64 / n)
-}
-
-/// Compares the scene on the screen with the PNG that is delivered at the same size.
-async fn screen_is_file(browser: &Browser, server: &Server) -> Result<()> {
-    // nothing selected: the bare sheet
-    browser.keys(Key::Escape + "").await?;
-    let bench = sheet(browser, server).await?;
-    let [left, top, width, height] = rect(browser, "[data-testid=scene]").await?;
-    let pictures = "return [...document.querySelectorAll('[data-testid=scene] image')].map(i => i.href.baseVal)";
-    let shown = browser.script(pictures).await?;
-    let waiting = format!(
-        "return Promise.all({shown}.map(h => {{ const i = new Image(); i.src = h; return i.decode() }})).then(() => true)"
-    );
-    browser.script(&waiting).await?;
-    let ppi = width / (bench["sheet"]["width"].as_f64().context("no width")? / 25.4);
-    let id = bench["id"].as_str().context("no id")?;
-    let job =
-        server.post(&format!("/sheets/{id}/jobs"), json!({ "task": "deliver", "kind": "png", "ppi": ppi })).await?;
-    let card = server.finished(&job).await?;
-    ensure!(card["state"] == "done", "{card}");
-    let (_, _, file) = server.bytes(&format!("/api/jobs/{}/file", job["id"].as_str().context("no job")?)).await?;
-    let file = image::load_from_memory(&file)?.into_rgba8();
-    let shot = browser.screenshot().await?;
-    let (w, h) = (width as u32, (height as u32).min(file.height()));
-    let screen = imageops::crop_imm(&shot, left as u32, top as u32, w, h).to_image();
-    let file = imageops::crop_imm(&file, 0, 0, w, h).to_image();
-    let (mean, off) = difference(&screen, &file);
-    println!("screen and file: mean difference {mean:.3} of 255, {:.3}% of pixels off by more than 24", off * 100.0);
-    ensure!(mean <= 2.0 && off <= 0.01, "the file differs from the screen: mean {mean:.2}, {:.2}% off", off * 100.0);
-    Ok(())
 }
 
 /// Opens the delivered SVG by itself and compares it with the PNG at the browser's own resolution.
@@ -361,7 +271,7 @@ async fn the_demo_hangs_on_the_desk_and_screen_is_file() -> Result<()> {
     let database = Database::start()?;
     let server = Server::start(&database, true)?;
     let browser = Browser::start().await?;
-    for name in ["Kites over Ostrey", "Rise: the lantern night"] {
+    for name in ["Kites over Ostrey", "Rise: the lantern night", "Lantern walk"] {
         browser.page.goto(&server.address).await?;
         browser.at(&format!("//li[.//h2[.='{name}']]//a")).await?.click().await?;
         browser.at("//*[@data-testid='scene']").await?;
@@ -371,10 +281,10 @@ async fn the_demo_hangs_on_the_desk_and_screen_is_file() -> Result<()> {
     // removed and put back
     browser.page.goto(&server.address).await?;
     let tiles = async || browser.page.find_all(By::Css("[data-testid=sheet-tile]")).await.map(|t| t.len()).ok();
-    browser.until("two sheets", async || (tiles().await? == 2).then_some(())).await?;
+    browser.until("three sheets", async || (tiles().await? == 3).then_some(())).await?;
     browser.script("document.querySelector('button[aria-label^=Remove]').click()").await?;
-    browser.until("one sheet", async || (tiles().await? == 1).then_some(())).await?;
+    browser.until("two sheets", async || (tiles().await? == 2).then_some(())).await?;
     browser.press("Put it back").await?;
-    browser.until("two sheets again", async || (tiles().await? == 2).then_some(())).await?;
+    browser.until("three sheets again", async || (tiles().await? == 3).then_some(())).await?;
     browser.close().await
 }

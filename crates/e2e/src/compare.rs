@@ -1,0 +1,52 @@
+//! What the screen shows beside what the file contains.
+
+use crate::steps::{rect, sheet};
+use crate::{Browser, Server};
+use anyhow::{Context, Result, ensure};
+use image::{RgbaImage, imageops};
+use serde_json::json;
+use thirtyfour::prelude::*;
+
+/// The mean difference per channel, and the share of pixels that are off by more than 24.
+pub fn difference(a: &RgbaImage, b: &RgbaImage) -> (f64, f64) {
+    let (mut sum, mut off) = (0_u64, 0_u64);
+    for (p, q) in a.pixels().zip(b.pixels()) {
+        let channels = (0..3).map(|c| u64::from(p.0[c].abs_diff(q.0[c])));
+        sum += channels.clone().sum::<u64>();
+        off += u64::from(channels.max().unwrap_or(0) > 24);
+    }
+    let n = f64::from(a.width() * a.height());
+    (sum as f64 / n / 3.0, off as f64 / n)
+}
+
+/// Compares the scene on the screen with the PNG that is delivered at the same size.
+pub async fn screen_is_file(browser: &Browser, server: &Server) -> Result<()> {
+    // no card open, no form held, nothing selected: the bare sheet
+    for _ in 0..3 {
+        browser.keys(Key::Escape + "").await?;
+    }
+    let bench = sheet(browser, server).await?;
+    let [left, top, width, height] = rect(browser, "[data-testid=scene]").await?;
+    let pictures = "return [...document.querySelectorAll('[data-testid=scene] image')].map(i => i.href.baseVal)";
+    let shown = browser.script(pictures).await?;
+    let waiting = format!(
+        "return Promise.all({shown}.map(h => {{ const i = new Image(); i.src = h; return i.decode() }})).then(() => true)"
+    );
+    browser.script(&waiting).await?;
+    let ppi = width / (bench["sheet"]["width"].as_f64().context("no width")? / 25.4);
+    let id = bench["id"].as_str().context("no id")?;
+    let job =
+        server.post(&format!("/sheets/{id}/jobs"), json!({ "task": "deliver", "kind": "png", "ppi": ppi })).await?;
+    let card = server.finished(&job).await?;
+    ensure!(card["state"] == "done", "{card}");
+    let (_, _, file) = server.bytes(&format!("/api/jobs/{}/file", job["id"].as_str().context("no job")?)).await?;
+    let file = image::load_from_memory(&file)?.into_rgba8();
+    let shot = browser.screenshot().await?;
+    let (w, h) = (width as u32, (height as u32).min(file.height()));
+    let screen = imageops::crop_imm(&shot, left as u32, top as u32, w, h).to_image();
+    let file = imageops::crop_imm(&file, 0, 0, w, h).to_image();
+    let (mean, off) = difference(&screen, &file);
+    println!("screen and file: mean difference {mean:.3} of 255, {:.3}% of pixels off by more than 24", off * 100.0);
+    ensure!(mean <= 2.0 && off <= 0.01, "the file differs from the screen: mean {mean:.2}, {:.2}% off", off * 100.0);
+    Ok(())
+}

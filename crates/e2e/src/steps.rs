@@ -1,0 +1,97 @@
+//! What people do again and again on the bench.
+
+use crate::{Browser, Server, root};
+use anyhow::{Context, Result};
+use serde_json::Value;
+use thirtyfour::prelude::*;
+
+/// The open sheet, as the server has it.
+pub async fn sheet(browser: &Browser, server: &Server) -> Result<Value> {
+    browser.kept().await?;
+    let address = browser.page.current_url().await?;
+    let id = address.path_segments().and_then(|mut s| s.next_back()).context("no sheet is open")?.to_owned();
+    server.get(&format!("/sheets/{id}?density=2")).await
+}
+
+/// Lays out a new sheet and waits for the bench.
+pub async fn new_sheet(browser: &Browser, server: &Server, name: &str) -> Result<()> {
+    browser.page.goto(&server.address).await?;
+    browser.press("New sheet").await?;
+    browser.at("//label[.='Name']/following-sibling::input").await?.send_keys(name).await?;
+    browser.press("A3").await?;
+    browser.press("Lay out the sheet").await?;
+    browser.reads("An empty sheet").await
+}
+
+/// Adds a word to the sheet.
+pub async fn type_word(browser: &Browser, word: &str) -> Result<()> {
+    browser.press("Add lettering").await?;
+    browser.at("//textarea").await?.send_keys(word).await?;
+    browser.button("Close the card").await?.click().await?;
+    browser.kept().await
+}
+
+/// Chooses a photo file for a button.
+pub async fn bring_photo(browser: &Browser, button: &str, file: &str) -> Result<()> {
+    let chooser = browser.page.find(By::Css(format!("input[aria-label='{button}: file']"))).await?;
+    chooser.send_keys(root().canonicalize()?.join(file).to_string_lossy()).await?;
+    browser.kept().await
+}
+
+/// Left, top, width and height of what a selector finds, in pixels of the window.
+pub async fn rect(browser: &Browser, selector: &str) -> Result<[f64; 4]> {
+    let code = format!(
+        "const r = document.querySelector({selector:?}).getBoundingClientRect(); return [r.left, r.top, r.width, r.height]"
+    );
+    Ok(serde_json::from_value(browser.script(&code).await?)?)
+}
+
+/// From millimetres on the sheet to pixels of the window.
+pub async fn on_screen(browser: &Browser, sheet: &Value, x: f64, y: f64) -> Result<(i64, i64)> {
+    let [left, top, width, _] = rect(browser, "[data-testid=scene]").await?;
+    let zoom = width / sheet["sheet"]["width"].as_f64().context("no width")?;
+    Ok(((left + x * zoom) as i64, (top + y * zoom) as i64))
+}
+
+/// Left, top, right and bottom of the first layer, in mm.
+pub fn bounds(bench: &Value) -> [f64; 4] {
+    serde_json::from_value(bench["scene"]["layers"][0]["bounds"].clone()).unwrap_or_default()
+}
+
+/// Draws a basic shape with the mouse: a window of its own, or (`into`) a form of the selected one. Corners in mm.
+pub async fn draw_shape(
+    browser: &Browser,
+    server: &Server,
+    name: &str,
+    into: bool,
+    from: (f64, f64),
+    to: (f64, f64),
+) -> Result<()> {
+    let before = sheet(browser, server).await?;
+    browser.press(if into { "Add a form" } else { "Add a shape" }).await?;
+    browser.at(&format!("//ul[@aria-label='Shapes']//button[normalize-space(.)='{name}']")).await?.click().await?;
+    browser.reads(&format!("Draw: {}", name.to_lowercase())).await?;
+    let (a, b) = (on_screen(browser, &before, from.0, from.1).await?, on_screen(browser, &before, to.0, to.1).await?);
+    browser.drag(a, b).await?;
+    newer(browser, server, &before).await.map(drop)
+}
+
+/// The sheet once it has a newer revision than `old`.
+pub async fn newer(browser: &Browser, server: &Server, old: &Value) -> Result<Value> {
+    browser
+        .until("a newer revision", async || {
+            let now = sheet(browser, server).await.ok()?;
+            (now["revision"].as_u64() > old["revision"].as_u64()).then_some(now)
+        })
+        .await
+}
+
+/// The forms of the first piece.
+pub fn forms(bench: &Value) -> Vec<Value> {
+    bench["sheet"]["pieces"][0]["kind"]["opening"]["forms"].as_array().cloned().unwrap_or_default()
+}
+
+/// How many contours the opening of the first piece has.
+pub fn contours(bench: &Value) -> usize {
+    bench["scene"]["layers"][0]["outline"].as_str().unwrap_or("").matches('M').count()
+}

@@ -1,0 +1,289 @@
+//! Openings built from shapes, cells, contours, drawings and bends, in the real interface.
+
+use anyhow::{Context, Result, ensure};
+use inky_e2e::compare::screen_is_file;
+use inky_e2e::steps::{bounds, contours, draw_shape, forms, new_sheet, newer, on_screen, rect, sheet, type_word};
+use inky_e2e::{Browser, Database, Server, root};
+use serde_json::Value;
+use thirtyfour::prelude::*;
+
+/// Everything a test of the bench needs; the database and the server end with it.
+struct Bench {
+    browser: Browser,
+    server: Server,
+    _database: Database,
+}
+
+impl Bench {
+    async fn start() -> Result<Self> {
+        let database = Database::start()?;
+        let server = Server::start(&database, false)?;
+        let browser = Browser::start().await?;
+        new_sheet(&browser, &server, "Openings").await?;
+        Ok(Self { browser, server, _database: database })
+    }
+
+    async fn sheet(&self) -> Result<Value> {
+        sheet(&self.browser, &self.server).await
+    }
+
+    /// Does something and gives the sheet that came of it.
+    async fn after(&self, act: impl AsyncFnOnce(&Browser) -> Result<()>) -> Result<Value> {
+        let before = self.sheet().await?;
+        act(&self.browser).await?;
+        newer(&self.browser, &self.server, &before).await
+    }
+
+    async fn draw(&self, name: &str, into: bool, from: (f64, f64), to: (f64, f64)) -> Result<()> {
+        draw_shape(&self.browser, &self.server, name, into, from, to).await
+    }
+
+    /// Opens the card of a form in the recipe, by its place.
+    async fn open_form(&self, at: usize) -> Result<()> {
+        Ok(self.browser.at(&format!("(//*[@data-form])[{}]", at + 1)).await?.click().await?)
+    }
+
+    async fn undo_all(&self) -> Result<()> {
+        self.browser.keys(Key::Escape + "").await?;
+        self.browser.keys(Key::Escape + "").await?;
+        self.browser.keys(Key::Escape + "").await?;
+        while self.sheet().await?["undo"].is_string() {
+            self.after(async |b| b.press("Undo").await).await?;
+        }
+        self.browser.reads("An empty sheet").await
+    }
+
+    /// The middle of an element of the page, in pixels of the window.
+    async fn middle(&self, selector: &str) -> Result<(i64, i64)> {
+        let [x, y, w, h] = rect(&self.browser, selector).await?;
+        Ok(((x + w / 2.0) as i64, (y + h / 2.0) as i64))
+    }
+}
+
+fn near(a: f64, b: f64) -> bool {
+    (a - b).abs() < 0.6
+}
+
+/// Left, top, right and bottom of a form on the sheet, in mm.
+fn form_box(bench: &Value, form: usize) -> [f64; 4] {
+    let corners: Vec<[f64; 2]> =
+        serde_json::from_value(bench["scene"]["layers"][0]["forms"][form]["corners"].clone()).unwrap_or_default();
+    let fold = |k: usize, pick: fn(f64, f64) -> f64, from: f64| corners.iter().map(|c| c[k]).fold(from, pick);
+    [fold(0, f64::min, f64::MAX), fold(1, f64::min, f64::MAX), fold(0, f64::max, f64::MIN), fold(1, f64::max, f64::MIN)]
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn shapes_cells_lines_bends_and_pulled_corners() -> Result<()> {
+    let bench = Bench::start().await?;
+    let browser = &bench.browser;
+
+    // a lantern: a circle, and a box that is lined up with it
+    bench.draw("Ellipse", false, (150.0, 60.0), (270.0, 180.0)).await?;
+    bench.draw("Box", true, (100.0, 170.0), (140.0, 230.0)).await?;
+    let apart = bench.sheet().await?;
+    assert_eq!(contours(&apart), 2);
+    bench.open_form(1).await?;
+    browser.press("Align").await?;
+    let lined = bench.after(async |b| b.press("Middles, across").await).await?;
+    let (disc, foot) = (form_box(&lined, 0), form_box(&lined, 1));
+    assert!(near(disc[0] + disc[2], foot[0] + foot[2]), "{disc:?} and {foot:?}");
+    assert_eq!(contours(&lined), 1, "one compound outline");
+    browser.press("Close the card").await?;
+    // its top corners are pulled outward, the lower ones stay
+    browser.keys("p").await?;
+    let corner = bench.middle("[data-testid=form-corner-0]").await?;
+    let pulled = bench.after(async |b| b.drag(corner, (corner.0 - 40, corner.1)).await).await?;
+    let corners = &pulled["scene"]["layers"][0]["forms"][1]["corners"];
+    let x = |c: usize| corners[c][0].as_f64().unwrap_or(0.0);
+    assert!(x(0) < foot[0] - 5.0 && near(x(1), foot[2]) && near(x(3), foot[0]) && near(x(2), foot[2]), "{corners}");
+    bench.undo_all().await?;
+
+    // two circles: a leaf in two clicks
+    bench.draw("Ellipse", false, (120.0, 90.0), (220.0, 190.0)).await?;
+    bench.draw("Ellipse", true, (180.0, 90.0), (280.0, 190.0)).await?;
+    let both = bench.sheet().await?;
+    browser.press("Opening").await?;
+    browser.press("Take and leave cells").await?;
+    browser.reads("3 of 3 are in").await?;
+    for x in [140.0, 260.0] {
+        let (x, y) = on_screen(browser, &both, x, 140.0).await?;
+        browser.page.action_chain().move_to(x, y).click().perform().await?;
+    }
+    browser.reads("1 of 3 are in").await?;
+    let leaf = bench.after(async |b| b.press("Keep").await).await?;
+    let [l, _, r, _] = bounds(&leaf);
+    assert!(near(l, 180.0) && near(r, 220.0), "from {l} to {r}");
+    // the choice stays with its cell when a circle is moved
+    bench.open_form(0).await?;
+    browser.press("Close the card").await?;
+    let (x, y) = on_screen(browser, &leaf, 150.0, 140.0).await?;
+    let moved = bench.after(async |b| b.drag((x, y), (x + 40, y)).await).await?;
+    let [l2, _, r2, _] = bounds(&moved);
+    assert!(near(l2, 180.0) && r2 > r + 5.0, "from {l2} to {r2}");
+    bench.undo_all().await?;
+
+    // a hull in one: with what is shared dropped, the middle cell is taken in
+    bench.draw("Ellipse", false, (120.0, 90.0), (220.0, 190.0)).await?;
+    bench.draw("Ellipse", true, (180.0, 90.0), (280.0, 190.0)).await?;
+    browser.press("Join of “Ellipse”").await?;
+    // seen before it is made
+    browser.at("//*[@role='menu']//button[contains(., 'Drop shared')]").await?.click().await?;
+    let hollow = browser
+        .until("the join", async || {
+            let now = bench.sheet().await.ok()?;
+            (forms(&now)[1]["join"] == "drop_shared").then_some(now)
+        })
+        .await?;
+    assert_eq!(hollow["undo"], "join: drop shared");
+    browser.press("Opening").await?;
+    browser.press("Take and leave cells").await?;
+    browser.reads("2 of 3 are in").await?;
+    let (x, y) = on_screen(browser, &hollow, 200.0, 140.0).await?;
+    browser.page.action_chain().move_to(x, y).click().perform().await?;
+    browser.reads("3 of 3 are in").await?;
+    let hull = bench.after(async |b| b.press("Keep").await).await?;
+    let (w, h) = (contours(&hollow), contours(&hull));
+    assert!(h == 1 && w > 1, "{w} and {h} contours");
+    bench.undo_all().await?;
+
+    // a thick ring: a circle used as its line
+    bench.draw("Ellipse", false, (150.0, 60.0), (270.0, 180.0)).await?;
+    bench.open_form(0).await?;
+    browser.press("Line").await?;
+    let ring =
+        bench.after(async |b| Ok(b.at("//label[contains(., 'line along its edge')]").await?.click().await?)).await?;
+    assert_eq!(contours(&ring), 2, "an outer and an inner edge");
+    browser.press("Close the card").await?;
+    bench.undo_all().await?;
+
+    // lettering that is bent
+    type_word(browser, "LANTERN").await?;
+    let straight = bounds(&bench.sheet().await?);
+    browser.press("Lettering").await?;
+    browser.press("Bend").await?;
+    let bent = bounds(&bench.after(async |b| b.press("Bow up").await).await?);
+    assert!(bent[3] - bent[1] > 1.2 * (straight[3] - straight[1]), "{straight:?} became {bent:?}");
+    bench.browser.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_traced_contour_joined_and_a_print_without_its_specks() -> Result<()> {
+    let bench = Bench::start().await?;
+    let browser = &bench.browser;
+    type_word(browser, "KITE").await?;
+    let word = bench.sheet().await?;
+    let [l, t, r, b] = bounds(&word);
+
+    // a tail that hangs from the word, traced with corners and a curve
+    browser.press("Add a form").await?;
+    browser.press("Trace a contour").await?;
+    browser.reads("Click for a corner").await?;
+    let (w, h) = (r - l, b - t);
+    let places = [(0.2, 0.9), (0.8, 0.9), (0.7, 1.3)];
+    for (i, (fx, fy)) in places.iter().enumerate() {
+        let (x, y) = on_screen(browser, &word, l + fx * w, t + fy * h).await?;
+        let press = browser.page.action_chain().move_to(x, y);
+        // the last node is pulled into a curve
+        if i == 2 {
+            press.click_and_hold().move_to(x - 30, y).move_to(x - 60, y).release().perform().await?;
+        } else {
+            press.click().perform().await?;
+        }
+    }
+    browser.reads("3 nodes").await?;
+    let first = bench.middle("[data-testid=node]").await?;
+    browser.page.action_chain().move_to(first.0, first.1).click().perform().await?;
+    browser.reads("Drag nodes and handles").await?;
+    let traced = bench.after(async |b| b.press("Keep").await).await?;
+    ensure!(bounds(&traced)[3] > b + 0.2 * h, "{:?} of {:?}", bounds(&traced), bounds(&word));
+    assert_eq!(traced["undo"], "add contour");
+    let strand = &forms(&traced)[1]["shape"]["strands"][0];
+    assert!(strand["closed"] == true && strand["nodes"][2]["smooth"] == true, "{strand}");
+    // baked into nodes, and back by undo
+    browser.press("Lettering").await?;
+    let baked = bench.after(async |b| b.press("Bake into nodes").await).await?;
+    assert_eq!(forms(&baked)[0]["shape"]["kind"], "contour");
+    let back = bench.after(async |b| b.press("Undo").await).await?;
+    assert_eq!(forms(&back)[0]["shape"]["text"], "KITE");
+    bench.undo_all().await?;
+
+    // a rough ink print: its specks are dropped, a piece is picked off
+    browser.press("Add a shape").await?;
+    let chooser = browser.page.find(By::Css("input[aria-label='Drawing file']")).await?;
+    let print = root().canonicalize()?.join("demo/drawings/lantern-print.svg");
+    let before = bench.sheet().await?;
+    chooser.send_keys(print.to_string_lossy()).await?;
+    let whole = newer(browser, &bench.server, &before).await?;
+    browser.reads("pieces,").await?;
+    let all = contours(&whole);
+    assert!(all > 250, "{all} contours");
+    let field = browser.at("//label[contains(., 'Drop specks below')]/following-sibling::input").await?;
+    let clean = bench
+        .after(async |_| {
+            field.send_keys(Key::Control + "a").await?;
+            field.send_keys("1").await?;
+            Ok(field.send_keys(Key::Enter + "").await?)
+        })
+        .await?;
+    let kept = contours(&clean);
+    assert!(kept < all - 150, "{kept} of {all} contours");
+    browser.press("Pick pieces off").await?;
+    browser.at("//*[@data-testid='piece']").await?;
+    browser.script("document.querySelectorAll('[data-testid=piece]')[1].dispatchEvent(new MouseEvent('click', { bubbles: true }))").await?;
+    browser.reads("1 of").await?;
+    let picked = bench.after(async |b| b.press("Keep").await).await?;
+    assert_eq!(forms(&picked)[0]["shape"]["picked_off"][0], 1);
+
+    // drawings that are not taken in say why, and change nothing
+    let at = picked["revision"].clone();
+    for (svg, said) in [
+        ("<svg xmlns='http://www.w3.org/2000/svg'><script>alert(1)</script></svg>", "carries a script"),
+        ("<svg xmlns='http://www.w3.org/2000/svg'><image href='file:///etc/passwd'/></svg>", "outside of itself"),
+        ("<svg xmlns='http://www.w3.org/2000/svg'><path d='M0 0'/></svg>", "nothing in this drawing"),
+        ("no drawing", "not an SVG drawing"),
+    ] {
+        let code = format!(
+            "const data = new DataTransfer(); data.items.add(new File([{svg:?}], 'x.svg', {{ type: 'image/svg+xml' }}));
+             window.dispatchEvent(new ClipboardEvent('paste', {{ clipboardData: data, bubbles: true, cancelable: true }}))"
+        );
+        browser.script(&code).await?;
+        browser.reads(said).await?;
+    }
+    let now = bench.sheet().await?;
+    ensure!(now["revision"] == at, "{} became {}", at, now["revision"]);
+    let pieces = now["sheet"]["pieces"].as_array().context("no pieces")?;
+    assert_eq!(pieces.len(), 1);
+    bench.browser.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_painted_area_stays_soft_on_screen_and_in_the_file() -> Result<()> {
+    let bench = Bench::start().await?;
+    let browser = &bench.browser;
+    let empty = bench.sheet().await?;
+    browser.press("Add a shape").await?;
+    browser.press("Paint an area").await?;
+    let hardness = browser.at("//label[contains(., 'Hardness')]/following-sibling::input").await?;
+    hardness.send_keys(Key::Control + "a").await?;
+    hardness.send_keys("30").await?;
+    hardness.send_keys(Key::Enter + "").await?;
+    let stroke = async |y: f64| {
+        let (a, b) = (on_screen(browser, &empty, 120.0, y).await?, on_screen(browser, &empty, 300.0, y).await?);
+        browser.drag(a, b).await
+    };
+    stroke(120.0).await?;
+    stroke(150.0).await?;
+    browser.press("Take back a stroke").await?;
+    stroke(160.0).await?;
+    let soft = bench.after(async |b| b.press("Keep").await).await?;
+    let strokes = forms(&soft)[0]["shape"]["strokes"].as_array().map_or(0, Vec::len);
+    assert_eq!(strokes, 2);
+    let markup = soft["scene"]["layers"][0]["markup"].as_str().unwrap_or("");
+    assert!(markup.contains("feGaussianBlur") && markup.contains("mask="));
+    // a clear shape cut out of it
+    bench.draw("Star", true, (170.0, 110.0), (250.0, 180.0)).await?;
+    browser.press("Join of “Star”").await?;
+    bench.after(async |b| Ok(b.at("//*[@role='menu']//button[contains(., 'Cut away')]").await?.click().await?)).await?;
+    screen_is_file(browser, &bench.server).await?;
+    bench.browser.close().await
+}
