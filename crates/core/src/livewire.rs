@@ -19,7 +19,7 @@ const WORKING: f64 = 1400.0;
 /// How far around a point the strongest edge draws it, in working pixels.
 const DRAW: i64 = 5;
 /// How far the curves may stray from the pixels, in working pixels.
-const STRAY: f64 = 0.9;
+const STRAY: f64 = 1.3;
 
 /// What it costs to pass each pixel of a photo.
 pub struct EdgeMap {

@@ -22,17 +22,18 @@ pub struct Cell {
 /// Divides the plane by outlines without overlaps of their own. What no outline covers is no cell.
 ///
 /// One sweep over all curves; each face between them knows which outlines wind around it. The areas of the result are
-/// compared with the union; where they do not add up, the cells are found by joining outline after outline, which takes longer.
+/// compared with those of the outlines; where they do not add up, the cells are found by joining outline after outline, which takes longer.
 pub fn cells(outlines: &[BezPath]) -> Vec<Cell> {
     let all: BezPath = outlines.iter().flat_map(|p| p.elements().iter().copied()).collect();
     if all.is_empty() || !all.is_finite() {
         return Vec::new();
     }
-    let whole = area(&unite(&all));
+    // every outline is the sum of the cells that it covers
+    let whole: f64 = outlines.iter().map(area).sum();
     // the sweep is another's code on people's input: a panic in it must not end the process
     let swept = catch_unwind(AssertUnwindSafe(|| sweep(outlines))).ok().flatten();
     if let Some(cells) = swept {
-        let sum: f64 = cells.iter().map(|c| c.area).sum();
+        let sum: f64 = cells.iter().map(|c| c.area * c.cover.len() as f64).sum();
         if (sum - whole).abs() <= 2e-5 * whole {
             return cells;
         }
