@@ -8,7 +8,7 @@ pub mod steps;
 
 pub use browser::Browser;
 pub use database::Database;
-pub use server::Server;
+pub use server::{Server, program};
 
 use std::path::{Path, PathBuf};
 

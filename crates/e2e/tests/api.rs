@@ -227,6 +227,10 @@ async fn fonts_and_drawings_travel_with_the_sheet() -> Result<()> {
     assert!(listed.as_array().into_iter().flatten().any(|f| f["id"] == font["id"] && f["features"].is_array()));
     let (status, _, bytes) = server.bytes(&format!("/api/fonts/{}", font["id"].as_str().unwrap_or(""))).await?;
     assert_eq!((status, bytes.len()), (StatusCode::OK, file.len()));
+    // packed as WOFF2, as the interface's own type is
+    let packed = root().join("web/node_modules/@fontsource-variable/fraunces/files/fraunces-latin-opsz-normal.woff2");
+    let (status, woff) = server.upload("fonts", "own.woff2", std::fs::read(packed)?).await?;
+    assert!(status == StatusCode::OK && woff["name"].as_str().is_some_and(|n| n.contains("Fraunces")), "{woff}");
     let (status, said) = server.upload("fonts", "x.ttf", b"no font".to_vec()).await?;
     assert_eq!(status, StatusCode::UNPROCESSABLE_ENTITY);
     assert!(said["sentence"].as_str().is_some_and(|s| s.contains("not a font that can be read")), "{said}");

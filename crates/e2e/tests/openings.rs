@@ -287,3 +287,86 @@ async fn a_painted_area_stays_soft_on_screen_and_in_the_file() -> Result<()> {
     screen_is_file(browser, &bench.server).await?;
     bench.browser.close().await
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn cards_are_reordered_nested_switched_off_and_forms_snap() -> Result<()> {
+    let bench = Bench::start().await?;
+    let browser = &bench.browser;
+    bench.draw("Ellipse", false, (100.0, 60.0), (180.0, 140.0)).await?;
+    bench.draw("Heart", true, (200.0, 60.0), (280.0, 140.0)).await?;
+    bench.draw("Star", true, (300.0, 60.0), (380.0, 140.0)).await?;
+    let kinds = |bench: &Value| -> Vec<String> {
+        let name = |f: &Value| f["shape"]["figure"]["figure"].as_str().unwrap_or("list").to_owned();
+        forms(bench).iter().map(name).collect()
+    };
+    let card = async |at: usize, share: f64| -> Result<(i64, i64)> {
+        let code = format!(
+            "const r = document.querySelectorAll('[data-form]')[{at}].getBoundingClientRect(); return [r.left, r.top, r.width, r.height]"
+        );
+        let [x, y, w, h]: [f64; 4] = serde_json::from_value(browser.script(&code).await?)?;
+        Ok(((x + w * share) as i64, (y + h / 2.0) as i64))
+    };
+
+    // the last card to the front, by the mouse, and one place back by the keyboard
+    let (from, to) = (card(2, 0.5).await?, card(0, 0.1).await?);
+    let ordered = bench.after(async |b| b.drag(from, to).await).await?;
+    assert_eq!(kinds(&ordered), ["star", "ellipse", "heart"]);
+    browser.script("document.querySelectorAll('[data-form]')[0].focus()").await?;
+    let back = bench.after(async |b| b.keys(Key::Alt + Key::Right).await).await?;
+    assert_eq!(kinds(&back), ["ellipse", "star", "heart"]);
+
+    // one card onto another: both are nested, and spread out again
+    let (from, to) = (card(2, 0.5).await?, card(1, 0.5).await?);
+    let nested = bench.after(async |b| b.drag(from, to).await).await?;
+    assert_eq!(kinds(&nested), ["ellipse", "list"]);
+    bench.open_form(1).await?;
+    let spread = bench.after(async |b| b.press("Spread the list out").await).await?;
+    assert_eq!(kinds(&spread), ["ellipse", "star", "heart"]);
+
+    // switched off, and removed by key
+    bench.open_form(2).await?;
+    let off = bench.after(async |b| b.press("Switch off").await).await?;
+    assert!(forms(&off)[2]["off"] == true && contours(&off) == 2);
+    browser.press("Close the card").await?;
+    let removed = bench.after(async |b| b.keys(Key::Delete + "").await).await?;
+    assert_eq!(kinds(&removed), ["ellipse", "star"]);
+
+    // a join is seen before it is chosen, and nothing is kept
+    let before = bench.sheet().await?;
+    browser.press("Join of “Star”").await?;
+    let choice = browser.at("//*[@role='menu']//button[contains(., 'Keep shared')]").await?;
+    browser.page.action_chain().move_to_element_center(&choice).perform().await?;
+    browser
+        .until("the join to be seen", async || {
+            let shown = "return document.querySelector('[data-testid=scene] [data-piece]')?.innerHTML ?? ''";
+            let now = browser.script(shown).await.ok()?;
+            now.as_str().is_some_and(|markup| !markup.contains(" d=")).then_some(())
+        })
+        .await?;
+    browser.keys(Key::Escape + "").await?;
+    assert_eq!(bench.sheet().await?["revision"], before["revision"]);
+
+    // dragged nearly level with the other one, a form snaps to it, and a line says so
+    bench.open_form(1).await?;
+    browser.press("Close the card").await?;
+    let (x, y) = on_screen(browser, &before, 340.0, 105.0).await?;
+    let [_, _, width, _] = rect(browser, "[data-testid=scene]").await?;
+    let zoom = width / 420.0;
+    browser
+        .page
+        .action_chain()
+        .move_to(x, y)
+        .click_and_hold()
+        .move_to(x, y + 20)
+        .move_to(x + 9, y + 42)
+        .perform()
+        .await?;
+    // 42 pixels down, the middle of the star is within reach of nothing; its top comes near the middle of the ellipse at 40 mm
+    let near = (40.0 * zoom) as i64 - 2;
+    browser.page.action_chain().move_to(x + 9, y + near).perform().await?;
+    browser.at("//*[local-name()='g' and @data-testid='guide']").await?;
+    let snapped = bench.after(async |b| Ok(b.page.action_chain().release().perform().await?)).await?;
+    let (disc, star) = (form_box(&snapped, 0), form_box(&snapped, 1));
+    assert!((star[1] - (disc[1] + disc[3]) / 2.0).abs() < 0.01, "{star:?} beside {disc:?}");
+    bench.browser.close().await
+}

@@ -2,8 +2,8 @@ import { useEffect } from 'react'
 import type { Form } from '../types/Form'
 import type { Join } from '../types/Join'
 import type { Stroke } from '../types/Stroke'
-import { attempt, edit, forget } from './edits'
-import { change, formOf, formView, newForm } from './forms'
+import { attempt, forget } from './edits'
+import { formOf, formView, keepForm, newForm } from './forms'
 import type { Locate } from './formDrag'
 import { IDENTITY, css, map, undone, type Matrix } from './matrix'
 import { ModeBar } from './ModeBar'
@@ -142,15 +142,7 @@ export function BrushBar() {
   const set = (part: Partial<BrushMode>) => bench.set({ mode: { ...mode, ...part } })
   const keep = async () => {
     const form = made(mode)
-    if (!form) return
-    const piece = mode.piece ?? crypto.randomUUID()
-    const kept =
-      mode.piece === null
-        ? await edit({ edit: 'add_window', piece, form, fill: crypto.randomUUID() })
-        : await change(piece, mode.form === null ? { change: 'add_form', form } : { change: 'set_form', form })
-    if (!kept) return
-    leave()
-    bench.set({ selected: piece, forms: [form.id] })
+    if (form) await keepForm(mode.piece, form, mode.form === null)
   }
   return (
     <ModeBar

@@ -1,7 +1,7 @@
 import type { Figure } from '../types/Figure'
 import type { Join } from '../types/Join'
-import { edit, forget } from './edits'
-import { change, figureLabel, newForm } from './forms'
+import { forget } from './edits'
+import { figureLabel, keepForm, newForm } from './forms'
 import type { Locate } from './formDrag'
 import { ModeBar } from './ModeBar'
 import { follow } from './pointer'
@@ -63,13 +63,7 @@ async function add(mode: DrawMode, [l, t, r, b]: Box) {
   const width = Math.max(r - l, 0.5)
   const height = isLine ? Math.max(width / 40, 0.5) : Math.max(b - t, 0.5)
   const form = newForm({ kind: 'basic', width, height, figure: mode.figure }, (l + r) / 2, (t + b) / 2, mode.join)
-  const piece = mode.piece ?? crypto.randomUUID()
-  leave()
-  const added =
-    mode.piece === null
-      ? await edit({ edit: 'add_window', piece, form, fill: crypto.randomUUID() })
-      : await change(piece, { change: 'add_form', form })
-  if (added) bench.set({ selected: piece, forms: [form.id] })
+  if (!(await keepForm(mode.piece, form, true))) leave()
 }
 
 /** The shape's box while it is drawn. */

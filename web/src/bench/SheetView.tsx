@@ -1,4 +1,5 @@
 import { useEffect, useRef, useState } from 'react'
+import { showLength } from '../parts/units'
 import type { Layer } from '../types/Layer'
 import type { Similarity } from '../types/Similarity'
 import { startDrag } from './drag'
@@ -263,6 +264,7 @@ function HeldOutlines({ layer, forms }: { layer: Layer; forms: string[] }) {
 /** The lines that what is dragged lies on, with how far it is from what it lies on. */
 function Guides() {
   const guides = useBench((s) => s.guides)
+  const sheet = useBench((s) => s.bench?.sheet)
   const zoom = useBench((s) => s.view.zoom)
   return guides.map((g) => {
     const [x1, y1, x2, y2] = g.axis === 'x' ? [g.at, g.from, g.at, g.to] : [g.from, g.at, g.to, g.at]
@@ -270,7 +272,7 @@ function Guides() {
       <g key={g.axis} data-testid="guide">
         <line x1={x1} y1={y1} x2={x2} y2={y2} stroke="var(--color-sea)" strokeWidth={1} vectorEffect="non-scaling-stroke" />
         <text x={x1 + 5 / zoom} y={y1 + 13 / zoom} fontSize={12 / zoom} fill="var(--color-sea)" fontWeight={600} stroke="var(--color-leaf)" strokeWidth={3 / zoom} paintOrder="stroke">
-          {g.of}
+          {g.gap > 0 && sheet ? `${g.of}, ${showLength(g.gap, sheet.unit, sheet.ppi)} ${sheet.unit} away` : g.of}
         </text>
       </g>
     )

@@ -2,9 +2,9 @@ import type { Contour } from '../types/Contour'
 import type { Form } from '../types/Form'
 import type { Join } from '../types/Join'
 import { useEffect } from 'react'
-import { countNodes, nodeAt, sharpened, smoothed, without } from './contour'
-import { attempt, edit, forget } from './edits'
-import { change, formOf, formView, newForm } from './forms'
+import { countNodes, nodeAt, sharpened, smoothed, split, without } from './contour'
+import { attempt, forget } from './edits'
+import { formOf, formView, keepForm, newForm } from './forms'
 import { around } from './geometry'
 import { IDENTITY, type Matrix } from './matrix'
 import { ModeBar } from './ModeBar'
@@ -85,15 +85,25 @@ function takeBack() {
 
 async function keep(mode: TraceMode) {
   const form = made(mode)
-  if (!form) return
-  const piece = mode.piece ?? crypto.randomUUID()
-  const kept =
-    mode.piece === null
-      ? await edit({ edit: 'add_window', piece, form, fill: crypto.randomUUID() })
-      : await change(piece, mode.form === null ? { change: 'add_form', form } : { change: 'set_form', form })
-  if (!kept) return
-  leave()
-  bench.set({ selected: piece, forms: [form.id] })
+  if (form) await keepForm(mode.piece, form, mode.form === null)
+}
+
+/** For the keyboard: a triangle in the middle of the sheet, whose nodes are then moved and added to. */
+function begin() {
+  const now = bench.get().mode
+  const sheet = bench.get().bench?.sheet
+  if (now?.kind !== 'trace' || !sheet) return
+  const [x, y, r] = [sheet.width / 2, sheet.height / 2, Math.min(sheet.width, sheet.height) / 5]
+  const nodes = [-90, 30, 150].map((deg) => ({ x: x + r * Math.cos((deg * Math.PI) / 180), y: y + r * Math.sin((deg * Math.PI) / 180) }))
+  setContour({ ...now.contour, strands: [{ nodes, closed: true }] }, { at: [0, 0] })
+}
+
+/** Adds a node in the middle of the side after the chosen one. */
+function addAfter(mode: TraceMode) {
+  if (!mode.at) return
+  const [strand, node] = mode.at
+  const next = split(mode.contour, strand, node, 0.5)
+  if (next !== mode.contour) setContour(next, { at: [strand, node + 1] })
 }
 
 export function TraceBar() {
@@ -133,6 +143,15 @@ export function TraceBar() {
       <button className="outlined" disabled={mode.past.length === 0} onClick={takeBack}>
         Take back a step
       </button>
+      {countNodes(mode.contour) === 0 ? (
+        <button className="outlined" onClick={begin}>
+          Begin with a triangle
+        </button>
+      ) : (
+        <button className="outlined" disabled={!node} title="A node in the middle of the side after the chosen one" onClick={() => addAfter(mode)}>
+          Add a node
+        </button>
+      )}
       <button className="outlined" disabled={!node} onClick={() => smooth(mode)}>
         {node?.smooth ? 'Sharpen' : 'Smooth'} <span className="key">N</span>
       </button>

@@ -2,8 +2,7 @@ import { say } from '../parts/notices'
 import type { DrawingCard } from '../types/DrawingCard'
 import type { FontCard } from '../types/FontCard'
 import type { Join } from '../types/Join'
-import { edit } from './edits'
-import { change, newForm } from './forms'
+import { keepForm, newForm } from './forms'
 import { bench } from './store'
 import { upload } from './uploads'
 
@@ -30,10 +29,5 @@ export async function bringInDrawing(file: File, piece: string | null, join: Joi
   )
   form.pose.wide = form.pose.tall = scale
   for (const note of card.notes) say(note)
-  if (piece !== null) {
-    if (await change(piece, { change: 'add_form', form })) bench.set({ selected: piece, forms: [form.id], open: 'form' })
-    return
-  }
-  const made = crypto.randomUUID()
-  if (await edit({ edit: 'add_window', piece: made, form, fill: crypto.randomUUID() })) bench.set({ selected: made, forms: [form.id], open: 'form' })
+  if (await keepForm(piece, form, true)) bench.set({ open: 'form' })
 }

@@ -6,7 +6,7 @@ import type { Join } from '../types/Join'
 import type { Layer } from '../types/Layer'
 import type { OpeningChange } from '../types/OpeningChange'
 import type { Window } from '../types/Window'
-import { edit } from './edits'
+import { edit, forget } from './edits'
 import { allForms } from './formTree'
 import { around, inside } from './geometry'
 import type { Point } from './similarity'
@@ -85,6 +85,22 @@ export const joinSign = (join: Join) => JOINS.find((j) => j.join === join) ?? JO
 /** Makes a change to an opening for good. */
 export function change(piece: string, made: OpeningChange, gesture: string | null = null, refused?: (sentence: string) => void) {
   return edit({ edit: 'opening', piece, ...made }, gesture, refused)
+}
+
+/**
+ * Keeps what a mode has made: a window of its own where there is no `piece`, else a new form of its opening, or one changed.
+ * Ends the mode and holds the form; false, and the mode goes on, if it is not taken.
+ */
+export async function keepForm(piece: string | null, form: Form, isNew: boolean): Promise<boolean> {
+  const into = piece ?? crypto.randomUUID()
+  const kept =
+    piece === null
+      ? await edit({ edit: 'add_window', piece: into, form, fill: crypto.randomUUID() })
+      : await change(into, isNew ? { change: 'add_form', form } : { change: 'set_form', form })
+  if (!kept) return false
+  bench.set({ mode: null, selected: into, forms: [form.id] })
+  forget()
+  return true
 }
 
 /** Forms with changes that are not acknowledged yet. */

@@ -1,5 +1,6 @@
 import type { Layer } from '../types/Layer'
 import { around, type Bounds } from './geometry'
+import type { Point } from './similarity'
 import { bench, layerOf } from './store'
 
 /** A line that something lies on while it is dragged. */
@@ -10,6 +11,8 @@ export interface Guide {
   /** From where to where it is drawn, along the other axis. */
   from: number
   to: number
+  /** How far what is dragged lies from what it has snapped to, along the line; mm. */
+  gap: number
   /** What lies there: an edge, a middle. */
   of: string
 }
@@ -30,6 +33,20 @@ interface Moving {
 
 /** How near is near enough, in CSS pixels. */
 const REACH = 6
+
+/** Outlines with more nodes than this have nothing to aim at. */
+const NODES = 120
+
+/** The nodes of path data with absolute commands, as the scene writes it. */
+function nodesOf(path: string): Point[] {
+  const ends: Point[] = []
+  for (const command of path.match(/[MLQC][^MLQCZ]*/g) ?? []) {
+    const numbers = command.slice(1).match(/-?[\d.]+(?:e-?\d+)?/g)?.map(Number) ?? []
+    const step = { M: 2, L: 2, Q: 4, C: 6 }[command[0] ?? ''] ?? 2
+    for (let i = step; i <= numbers.length; i += step) ends.push([numbers[i - 2] ?? 0, numbers[i - 1] ?? 0])
+  }
+  return ends
+}
 
 function lines(bounds: Bounds, name: string): { x: Line[]; y: Line[] } {
   const [l, t, r, b] = bounds
@@ -54,12 +71,22 @@ function targets(moving: Moving) {
   }
   if (!sheet) return { x, y }
   add([0, 0, sheet.width, sheet.height], 'the sheet')
+  const addNodes = (path: string) => {
+    for (const [px, py] of nodesOf(path)) {
+      x.push({ at: px, from: py, to: py, of: 'a node' })
+      y.push({ at: py, from: px, to: px, of: 'a node' })
+    }
+  }
   for (const own of s.bench?.scene.layers ?? []) {
     const layer: Layer = layerOf(s, own.piece) ?? own
-    if (layer.piece !== moving.piece) add(layer.bounds, 'a piece')
-    else if (moving.forms.length > 0) {
+    if (layer.piece !== moving.piece) {
+      add(layer.bounds, 'a piece')
+      if (layer.nodes <= NODES) addNodes(layer.outline)
+    } else if (moving.forms.length > 0) {
       for (const view of layer.forms) {
-        if (!moving.forms.includes(view.form) && view.list === null) add(around(view.corners), 'a form')
+        if (moving.forms.includes(view.form) || view.list !== null) continue
+        add(around(view.corners), 'a form')
+        if (view.nodes <= NODES) addNodes(view.outline)
       }
     }
   }
@@ -83,8 +110,17 @@ export function snapper(bounds: Bounds | null, moving: Moving) {
     const y = nearest([t + dy, (t + b) / 2 + dy, b + dy], found.y, near)
     const [sx, sy] = [dx + (x?.by ?? 0), dy + (y?.by ?? 0)]
     const guides: Guide[] = []
-    if (x) guides.push({ axis: 'x', at: x.line.at, from: Math.min(x.line.from, t + sy), to: Math.max(x.line.to, b + sy), of: x.line.of })
-    if (y) guides.push({ axis: 'y', at: y.line.at, from: Math.min(y.line.from, l + sx), to: Math.max(y.line.to, r + sx), of: y.line.of })
+    const guide = (axis: 'x' | 'y', line: Line, low: number, high: number) =>
+      guides.push({
+        axis,
+        at: line.at,
+        from: Math.min(line.from, low),
+        to: Math.max(line.to, high),
+        gap: Math.max(0, line.from - high, low - line.to),
+        of: line.of,
+      })
+    if (x) guide('x', x.line, t + sy, b + sy)
+    if (y) guide('y', y.line, l + sx, r + sx)
     bench.set({ guides })
     return [sx, sy]
   }
