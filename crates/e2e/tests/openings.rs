@@ -312,7 +312,12 @@ async fn cards_are_reordered_nested_switched_off_and_forms_snap() -> Result<()> 
     let ordered = bench.after(async |b| b.drag(from, to).await).await?;
     assert_eq!(kinds(&ordered), ["star", "ellipse", "heart"]);
     browser.script("document.querySelectorAll('[data-form]')[0].focus()").await?;
-    let back = bench.after(async |b| b.keys(Key::Alt + Key::Right).await).await?;
+    let back = bench
+        .after(async |b| {
+            let held = b.page.action_chain().key_down(Key::Alt).key_down(Key::Right);
+            Ok(held.key_up(Key::Right).key_up(Key::Alt).perform().await?)
+        })
+        .await?;
     assert_eq!(kinds(&back), ["ellipse", "star", "heart"]);
 
     // one card onto another: both are nested, and spread out again
@@ -335,7 +340,8 @@ async fn cards_are_reordered_nested_switched_off_and_forms_snap() -> Result<()> 
     let before = bench.sheet().await?;
     browser.press("Join of “Star”").await?;
     let choice = browser.at("//*[@role='menu']//button[contains(., 'Keep shared')]").await?;
-    browser.page.action_chain().move_to_element_center(&choice).perform().await?;
+    // a hand moves more than once
+    browser.page.action_chain().move_to_element_center(&choice).move_by_offset(4, 2).perform().await?;
     browser
         .until("the join to be seen", async || {
             let shown = "return document.querySelector('[data-testid=scene] [data-piece]')?.innerHTML ?? ''";

@@ -6,7 +6,7 @@ import { startDrag } from './drag'
 import { fitted, toSheet, topmost, zoomed } from './geometry'
 import { FormHandles } from './FormHandles'
 import { startFormMove } from './formDrag'
-import { formUnder, holdForm, openForm } from './forms'
+import { formUnder, holdForm, openForm, windowOf } from './forms'
 import { GripHandles } from './GripHandles'
 import { LayerView } from './LayerView'
 import { FaintSubject, OverhangWashes } from './BreakoutMode'
@@ -116,7 +116,10 @@ export function SheetView() {
       const form = formUnder(own, s.forms, point)
       if (form !== undefined) {
         if (!s.forms.includes(form) || e.shiftKey) holdForm(form, e.shiftKey)
-        startFormMove(e, own.piece, locate)
+        // all forms together are the opening, which the browser moves by itself, however many nodes it has
+        const all = windowOf(s, own.piece)?.opening.forms.every((f) => bench.get().forms.includes(f.id))
+        if (all) startDrag(e, own.piece, locate, 'opening')
+        else startFormMove(e, own.piece, locate)
         return
       }
     }

@@ -34,6 +34,8 @@ interface Moving {
 /** How near is near enough, in CSS pixels. */
 const REACH = 6
 
+const NODE = 'a node'
+
 /** Outlines with more nodes than this have nothing to aim at. */
 const NODES = 120
 
@@ -73,8 +75,8 @@ function targets(moving: Moving) {
   add([0, 0, sheet.width, sheet.height], 'the sheet')
   const addNodes = (path: string) => {
     for (const [px, py] of nodesOf(path)) {
-      x.push({ at: px, from: py, to: py, of: 'a node' })
-      y.push({ at: py, from: px, to: px, of: 'a node' })
+      x.push({ at: px, from: py, to: py, of: NODE })
+      y.push({ at: py, from: px, to: px, of: NODE })
     }
   }
   for (const own of s.bench?.scene.layers ?? []) {
@@ -126,7 +128,13 @@ export function snapper(bounds: Bounds | null, moving: Moving) {
   }
 }
 
-function nearest(own: number[], lines: Line[], near: number): { by: number; line: Line } | null {
+/** Edges and middles go before nodes, of which there are many. */
+function nearest(own: number[], lines: Line[], near: number) {
+  const isNode = (line: Line) => line.of === NODE
+  return closest(own, lines.filter((l) => !isNode(l)), near) ?? closest(own, lines.filter(isNode), near)
+}
+
+function closest(own: number[], lines: Line[], near: number): { by: number; line: Line } | null {
   let best: { by: number; line: Line } | null = null
   for (const line of lines) {
     for (const at of own) {
