@@ -37,7 +37,8 @@ pub(super) fn checked(result: BezPath, a: &BezPath, b: Option<&BezPath>, inside:
         return result;
     };
     tracing::warn!(x = at.x, y = at.y, "a join is wrong at this place, polygons are used instead");
-    polygons(a, b, &inside, tolerance)
+    // finer than the curves were flattened: here the polygons are what stays
+    polygons(a, b, &inside, tolerance / 20.0)
 }
 
 /// Places beside the middles of a few segments, to the left and to the right in turn.
