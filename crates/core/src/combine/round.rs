@@ -256,7 +256,7 @@ mod tests {
         assert!((area(&simple) - area(&many)).abs() < 1e-3 * area(&many));
         assert_eq!(simplify(&many, 0.0), many);
         // a small end on a long side is not lost
-        let drop = crate::outline::stroke_path(
+        let drop = crate::outline::painted_path(
             &crate::sheet::Stroke {
                 points: vec![[0.0, 0.0, 1.0], [60.0, 0.0, 0.2]],
                 size: 10.0,

@@ -9,7 +9,7 @@ pub fn brush_path(brush: &Brush) -> BezPath {
     let mut area = BezPath::new();
     // strokes of one kind in a row are united at once
     for run in brush.strokes.chunk_by(|a, b| a.erase == b.erase) {
-        let drawn: BezPath = run.iter().flat_map(|s| stroke_path(s, s.fade() / 2.0)).collect();
+        let drawn: BezPath = run.iter().flat_map(|s| painted_path(s, s.fade() / 2.0)).collect();
         let drawn = unite(&drawn);
         area = match run[0].erase {
             true => join_pair(&area, &drawn, Rule::Difference),
@@ -21,7 +21,7 @@ pub fn brush_path(brush: &Brush) -> BezPath {
 }
 
 /// The outline of one stroke, its edge `inward` millimetres within the brush's own. Without overlaps.
-pub fn stroke_path(stroke: &Stroke, inward: f64) -> BezPath {
+pub fn painted_path(stroke: &Stroke, inward: f64) -> BezPath {
     let discs = discs(stroke, inward);
     let mut path = BezPath::new();
     for pair in discs.windows(2) {
@@ -84,7 +84,7 @@ mod tests {
     #[test]
     fn a_straight_stroke_is_a_stadium() {
         let points = (0..=40).map(|k| [f64::from(k), 0.0, 1.0]).collect();
-        let path = stroke_path(&stroke(points, 1.0, false), 0.0);
+        let path = painted_path(&stroke(points, 1.0, false), 0.0);
         let known = 400.0 + PI * 25.0;
         assert!((area(&path) - known).abs() < 0.01 * known, "{}", area(&path));
         assert_eq!(contours(&path).len(), 1);
@@ -93,10 +93,10 @@ mod tests {
 
     #[test]
     fn pressure_makes_it_thin_and_a_click_is_a_disc() {
-        let path = stroke_path(&stroke(vec![[0.0, 0.0, 1.0], [60.0, 0.0, 0.2]], 1.0, false), 0.0);
+        let path = painted_path(&stroke(vec![[0.0, 0.0, 1.0], [60.0, 0.0, 0.2]], 1.0, false), 0.0);
         let b = path.bounding_box();
         assert!((b.x0 + 5.0).abs() < 0.1 && (b.x1 - 61.0).abs() < 0.05, "{b:?}");
-        let disc = stroke_path(&stroke(vec![[3.0, 4.0, 0.5]], 1.0, false), 0.0);
+        let disc = painted_path(&stroke(vec![[3.0, 4.0, 0.5]], 1.0, false), 0.0);
         assert!((area(&disc) - PI * 6.25).abs() < 0.1);
     }
 

@@ -15,7 +15,7 @@ mod warp;
 
 pub use basic::basic_path;
 pub use bend::{bent, pulled};
-pub use brush::{brush_path, stroke_path};
+pub use brush::{brush_path, painted_path};
 pub use cell::{OpeningCell, cell_outlines, opening_cells};
 pub use drawing::{DrawnOutline, drawing_path};
 pub use drawing_file::{DrawingError, read_drawing};

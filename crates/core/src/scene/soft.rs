@@ -2,7 +2,7 @@
 
 use super::markup::{number, path_data};
 use crate::library::{Among, Library};
-use crate::outline::{form_path, opening_path, stroke_path};
+use crate::outline::{form_path, opening_path, painted_path};
 use crate::sheet::{Brush, Form, FormShape, Join, Opening, PieceId};
 use kurbo::{BezPath, Rect, Shape};
 
@@ -39,7 +39,7 @@ pub(super) fn soft_mask(opening: &Opening, piece: PieceId, library: &dyn Library
         let mut group = String::new();
         for (k, stroke) in brush.strokes.iter().enumerate() {
             let to_sheet = form.pose.affine();
-            let path = to_sheet * stroke_path(stroke, stroke.fade() / 2.0);
+            let path = to_sheet * painted_path(stroke, stroke.fade() / 2.0);
             let blur = stroke.fade() * to_sheet.determinant().abs().sqrt() * BLUR;
             let id = format!("soft-{piece}-{at}-{k}");
             let filter = mask.blur(&id, blur);
