@@ -2,8 +2,8 @@ import { useEffect } from 'react'
 import type { Form } from '../types/Form'
 import type { Join } from '../types/Join'
 import type { Stroke } from '../types/Stroke'
-import { attempt, forget } from './edits'
-import { formOf, formView, keepForm, newForm } from './forms'
+import { forget } from './edits'
+import { formOf, formView, keepForm, newForm, tryForm } from './forms'
 import type { Locate } from './formDrag'
 import { IDENTITY, css, map, undone, type Matrix } from './matrix'
 import { ModeBar } from './ModeBar'
@@ -66,12 +66,8 @@ function setStrokes(strokes: Stroke[], step = true) {
   const mode: BrushMode = { ...now, strokes, live: null, past: step ? [...now.past, now.strokes] : now.past.slice(0, -1) }
   bench.set({ mode })
   const form = made(mode)
-  if (mode.piece === null || !form) return
-  attempt([{ edit: 'opening', piece: mode.piece, ...(mode.form === null ? { change: 'add_form', form: { ...form, id: PREVIEW } } : { change: 'set_form', form }) }])
+  if (mode.piece !== null && form) tryForm(mode.piece, form, mode.form === null)
 }
-
-/** A new area is tried under one name, so that trying again does not add another one. */
-const PREVIEW = '00000000-0000-7000-8000-0000000000b5'
 
 /** A press on the sheet: a stroke that lasts as long as the press. */
 export function startStroke(e: React.PointerEvent, locate: Locate) {

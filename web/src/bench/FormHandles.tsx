@@ -1,7 +1,7 @@
 import { formOf } from './forms'
 import { startFormTurn, startHandle, frameOf, heldViews, type Locate } from './formDrag'
 import { ownHandles, startOwn } from './figureHandles'
-import { middle, toScreen } from './geometry'
+import { knobOf, middle, toScreen } from './geometry'
 import { map } from './matrix'
 import type { Point } from './similarity'
 import { bench, useBench, type Handling } from './store'
@@ -33,9 +33,7 @@ export function FormHandles({ piece, locate }: { piece: string; locate: Locate }
   const [a, b] = corners
   if (!a || !b) return null
   const centre = middle(corners)
-  const top: Point = [(a[0] + b[0]) / 2, (a[1] + b[1]) / 2]
-  const away = Math.hypot(top[0] - centre[0], top[1] - centre[1]) || 1
-  const knob: Point = [top[0] + ((top[0] - centre[0]) / away) * 26, top[1] + ((top[1] - centre[1]) / away) * 26]
+  const { top, knob } = knobOf(corners, 26)
   const side = (i: number): Point => {
     const [p, q] = [corners[i] ?? centre, corners[(i + 1) % 4] ?? centre]
     return [(p[0] + q[0]) / 2, (p[1] + q[1]) / 2]

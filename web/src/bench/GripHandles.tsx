@@ -3,7 +3,7 @@ import type { Grip } from '../types/Grip'
 import type { Layer } from '../types/Layer'
 import type { Similarity } from '../types/Similarity'
 import { gripFor, startDrag, startScale, startTurn } from './drag'
-import { cornersOf, middle, moved, toScreen } from './geometry'
+import { cornersOf, knobOf, middle, moved, toScreen } from './geometry'
 import type { Point } from './similarity'
 import { bench, pieceOf, useBench } from './store'
 
@@ -33,9 +33,7 @@ export function GripHandles({ layer, residual, locate, locked }: Props) {
   const [a, b, c, d] = corners
   if (!a || !b || !c || !d) return null
   const centre = middle(corners)
-  const top: Point = [(a[0] + b[0]) / 2, (a[1] + b[1]) / 2]
-  const away = Math.hypot(top[0] - centre[0], top[1] - centre[1]) || 1
-  const knob: Point = [top[0] + ((top[0] - centre[0]) / away) * 24, top[1] + ((top[1] - centre[1]) / away) * 24]
+  const { top, knob } = knobOf(corners, 24)
   const port = bench.get().port
   const low = Math.min(Math.max(...corners.map((p) => p[1])) + 12, port.height - 44)
   const hasPhoto = layer.photos.length > 0

@@ -3,8 +3,8 @@ import type { Form } from '../types/Form'
 import type { Join } from '../types/Join'
 import { useEffect } from 'react'
 import { countNodes, nodeAt, sharpened, smoothed, split, without } from './contour'
-import { attempt, forget } from './edits'
-import { formOf, formView, keepForm, newForm } from './forms'
+import { forget } from './edits'
+import { formOf, formView, keepForm, newForm, tryForm } from './forms'
 import { around } from './geometry'
 import { IDENTITY, type Matrix } from './matrix'
 import { ModeBar } from './ModeBar'
@@ -71,7 +71,7 @@ export function setContour(contour: Contour, part: Partial<TraceMode> = {}, step
   if (mode.piece === null) return
   const form = made(mode)
   const enough = form?.shape.kind === 'contour' && form.shape.strands.some((s) => s.nodes.length > 2 || s.nodes.some((n) => n.after ?? n.before))
-  if (form && enough) attempt([{ edit: 'opening', piece: mode.piece, ...(mode.form === null ? { change: 'add_form', form } : { change: 'set_form', form }) }])
+  if (form && enough) tryForm(mode.piece, form, mode.form === null)
 }
 
 function takeBack() {

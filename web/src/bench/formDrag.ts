@@ -53,6 +53,13 @@ export function heldViews(piece: string): FormView[] {
   return s.forms.flatMap((id) => formView(s, piece, id) ?? [])
 }
 
+/** The held forms with their frame, and the way into it; null where they have no extent. */
+function heldFrame(piece: string) {
+  const frame = frameOf(heldViews(piece))
+  const back = frame && undone(frame)
+  return frame && back ? { forms: bench.get().forms, frame, back } : null
+}
+
 /** Moves the held forms; Shift keeps to one direction. */
 export function startFormMove(e: React.PointerEvent, piece: string, locate: Locate) {
   const forms = bench.get().forms
@@ -78,10 +85,9 @@ export function startFormMove(e: React.PointerEvent, piece: string, locate: Loca
  */
 export function startFormScale(e: React.PointerEvent, piece: string, x: number, y: number, locate: Locate) {
   e.stopPropagation()
-  const forms = bench.get().forms
-  const frame = frameOf(heldViews(piece))
-  const back = frame && undone(frame)
-  if (!frame || !back) return
+  const held = heldFrame(piece)
+  if (!held) return
+  const { forms, frame, back } = held
   const corner = x !== 0.5 && y !== 0.5
   // type and pictures look wrong when they are stretched by chance; shapes are made to be stretched
   const form = forms.length === 1 ? formOf(bench.get(), piece, forms[0]) : undefined
@@ -101,10 +107,9 @@ export function startFormScale(e: React.PointerEvent, piece: string, x: number, 
 /** Slants by a side: its two corners move along it, those of the opposite side stay. */
 export function startFormSlant(e: React.PointerEvent, piece: string, x: number, y: number, locate: Locate) {
   e.stopPropagation()
-  const forms = bench.get().forms
-  const frame = frameOf(heldViews(piece))
-  const back = frame && undone(frame)
-  if (!frame || !back) return
+  const held = heldFrame(piece)
+  if (!held) return
+  const { forms, frame, back } = held
   const start = map(back, locate(e))
   tryWhile((m) => {
     const p = map(back, locate(m))

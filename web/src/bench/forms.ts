@@ -1,3 +1,4 @@
+import type { Edit } from '../types/Edit'
 import type { Figure } from '../types/Figure'
 import type { Form } from '../types/Form'
 import type { FormShape } from '../types/FormShape'
@@ -6,7 +7,7 @@ import type { Join } from '../types/Join'
 import type { Layer } from '../types/Layer'
 import type { OpeningChange } from '../types/OpeningChange'
 import type { Window } from '../types/Window'
-import { edit, forget } from './edits'
+import { attempt, edit, forget } from './edits'
 import { allForms } from './formTree'
 import { around, inside } from './geometry'
 import type { Point } from './similarity'
@@ -87,18 +88,22 @@ export function change(piece: string, made: OpeningChange, gesture: string | nul
   return edit({ edit: 'opening', piece, ...made }, gesture, refused)
 }
 
-/**
- * Keeps what a mode has made: a window of its own where there is no `piece`, else a new form of its opening, or one changed.
- * Ends the mode and holds the form; false, and the mode goes on, if it is not taken.
- */
+/** The edit that puts a form where it belongs: a window of its own where there is no `piece`, else a new form of its opening, or one changed. */
+function put(piece: string | null, form: Form, isNew: boolean): Edit {
+  if (piece === null) return { edit: 'add_window', piece: crypto.randomUUID(), form, fill: crypto.randomUUID() }
+  return { edit: 'opening', piece, ...(isNew ? { change: 'add_form', form } : { change: 'set_form', form }) }
+}
+
+/** Shows what an opening would become with what a mode has made so far. */
+export function tryForm(piece: string, form: Form, isNew: boolean) {
+  attempt([put(piece, form, isNew)])
+}
+
+/** Keeps what a mode has made, ends the mode and holds the form; false, and the mode goes on, if it is not taken. */
 export async function keepForm(piece: string | null, form: Form, isNew: boolean): Promise<boolean> {
-  const into = piece ?? crypto.randomUUID()
-  const kept =
-    piece === null
-      ? await edit({ edit: 'add_window', piece: into, form, fill: crypto.randomUUID() })
-      : await change(into, isNew ? { change: 'add_form', form } : { change: 'set_form', form })
-  if (!kept) return false
-  bench.set({ mode: null, selected: into, forms: [form.id] })
+  const made = put(piece, form, isNew)
+  if (!(await edit(made))) return false
+  bench.set({ mode: null, selected: 'piece' in made ? made.piece : piece, forms: [form.id] })
   forget()
   return true
 }

@@ -23,6 +23,14 @@ export function middle(corners: Point[]): Point {
   return [corners.reduce((s, c) => s + c[0], 0) / n, corners.reduce((s, c) => s + c[1], 0) / n]
 }
 
+/** Where the knob that turns a box stands: off the middle of its upper side, which comes with it. */
+export function knobOf(corners: Point[], off: number): { top: Point; knob: Point } {
+  const [cx, cy] = middle(corners)
+  const top = middle(corners.slice(0, 2))
+  const away = Math.hypot(top[0] - cx, top[1] - cy) || 1
+  return { top, knob: [top[0] + ((top[0] - cx) / away) * off, top[1] + ((top[1] - cy) / away) * off] }
+}
+
 let canvas: CanvasRenderingContext2D | null = null
 
 /** Whether a point lies inside of path data, by the nonzero rule. */

@@ -1,10 +1,11 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import { useEffect, useRef, useState } from 'react'
+import { useEffect, useState } from 'react'
 import { Away, call, sentenceOf } from '../api/client'
 import { say, useNotices } from '../parts/notices'
 import { go } from '../route'
 import type { Made } from '../types/Made'
 import type { SheetCard } from '../types/SheetCard'
+import { FileButton } from '../parts/FileButton'
 import { Mark } from '../parts/Mark'
 import { NewSheetDialog } from './NewSheetDialog'
 import { SheetTile } from './SheetTile'
@@ -13,7 +14,6 @@ import { SheetTile } from './SheetTile'
 export function Desk() {
   const queries = useQueryClient()
   const [making, setMaking] = useState(false)
-  const chooser = useRef<HTMLInputElement>(null)
   const sheets = useQuery({
     queryKey: ['sheets'],
     queryFn: async () => {
@@ -66,21 +66,7 @@ export function Desk() {
         </h1>
         <p className="pb-0.5 font-serif text-[17px] text-ink-soft italic">photographs through letters, and out of them</p>
         <span className="grow" />
-        <input
-          ref={chooser}
-          type="file"
-          accept=".json,application/json"
-          className="hidden"
-          aria-label="Sheet file"
-          onChange={(e) => {
-            const file = e.target.files?.[0]
-            e.target.value = ''
-            if (file) bringIn(file)
-          }}
-        />
-        <button className="plain" onClick={() => chooser.current?.click()}>
-          Bring in a sheet file
-        </button>
+        <FileButton label="Bring in a sheet file" chooser="Sheet file" accept=".json,application/json" className="plain" onFile={bringIn} />
         <button className="strong" onClick={() => setMaking(true)}>
           New sheet
         </button>

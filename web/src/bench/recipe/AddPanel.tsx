@@ -1,4 +1,5 @@
-import { useState, useRef } from 'react'
+import { useState } from 'react'
+import { FileButton } from '../../parts/FileButton'
 import type { Figure } from '../../types/Figure'
 import type { Join } from '../../types/Join'
 import { enterBrush } from '../BrushMode'
@@ -15,7 +16,6 @@ import { FIGURES } from './figures'
 export function AddPanel({ fresh }: { fresh: boolean }) {
   const selected = useBench((s) => s.selected)
   const [join, setJoin] = useState<Join>('add')
-  const chooser = useRef<HTMLInputElement>(null)
   const piece = fresh ? null : selected
   const draw = (figure: Figure) => enterDraw(piece, figure, join)
   return (
@@ -58,21 +58,13 @@ export function AddPanel({ fresh }: { fresh: boolean }) {
         <button className="outlined" onClick={() => enterBrush(piece, join)}>
           Paint an area
         </button>
-        <input
-          ref={chooser}
-          type="file"
-          className="hidden"
+        <FileButton
+          label="Bring in a drawing (SVG)"
+          chooser="Drawing file"
           accept=".svg,image/svg+xml"
-          aria-label="Drawing file"
-          onChange={(e) => {
-            const file = e.target.files?.[0]
-            e.target.value = ''
-            if (file) void bringInDrawing(file, piece, join)
-          }}
+          className="outlined"
+          onFile={(file) => void bringInDrawing(file, piece, join)}
         />
-        <button className="outlined" onClick={() => chooser.current?.click()}>
-          Bring in a drawing (SVG)
-        </button>
       </div>
     </div>
   )

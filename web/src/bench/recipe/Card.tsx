@@ -1,4 +1,5 @@
-import { useRef, type ReactNode } from 'react'
+import type { ReactNode } from 'react'
+import { FileButton } from '../../parts/FileButton'
 
 interface Props {
   label: string
@@ -36,25 +37,6 @@ export function Sign({ children, name }: { children: ReactNode; name: string }) 
 }
 
 /** A button that asks for a photo file. */
-export function PhotoButton({ label, className, onFile }: { label: string; className: string; onFile: (file: File) => void }) {
-  const chooser = useRef<HTMLInputElement>(null)
-  return (
-    <>
-      <input
-        ref={chooser}
-        type="file"
-        className="hidden"
-        aria-label={`${label}: file`}
-        accept="image/png,image/jpeg,image/webp,image/tiff"
-        onChange={(e) => {
-          const file = e.target.files?.[0]
-          e.target.value = ''
-          if (file) onFile(file)
-        }}
-      />
-      <button className={className} onClick={() => chooser.current?.click()}>
-        {label}
-      </button>
-    </>
-  )
+export function PhotoButton({ label, ...rest }: { label: string; className: string; onFile: (file: File) => void }) {
+  return <FileButton label={label} chooser={`${label}: file`} accept="image/png,image/jpeg,image/webp,image/tiff" {...rest} />
 }

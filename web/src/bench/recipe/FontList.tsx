@@ -1,11 +1,11 @@
 import { useQueryClient } from '@tanstack/react-query'
 import { useEffect, useRef } from 'react'
+import { FileButton } from '../../parts/FileButton'
 import type { FontCard } from '../../types/FontCard'
 import { uploadFont } from '../drawings'
 
 /** Every font by its name, set in itself. */
 export function FontList({ fonts, chosen, sample, onChoose }: { fonts: FontCard[]; chosen: string; sample: string; onChoose: (id: string) => void }) {
-  const chooser = useRef<HTMLInputElement>(null)
   const queries = useQueryClient()
   const bring = async (file: File) => {
     const card = await uploadFont(file)
@@ -25,21 +25,14 @@ export function FontList({ fonts, chosen, sample, onChoose }: { fonts: FontCard[
         <p className="tag" id="font-list">
           Font
         </p>
-        <input
-          ref={chooser}
-          type="file"
-          className="hidden"
-          aria-label="Font file"
+        <FileButton
+          label="Bring in a font"
+          chooser="Font file"
           accept=".ttf,.otf,.woff2"
-          onChange={(e) => {
-            const file = e.target.files?.[0]
-            e.target.value = ''
-            if (file) void bring(file)
-          }}
+          className="plain px-1.5 py-0 text-[12.5px]"
+          title="TTF, OTF or WOFF2"
+          onFile={(file) => void bring(file)}
         />
-        <button className="plain px-1.5 py-0 text-[12.5px]" title="TTF, OTF or WOFF2" onClick={() => chooser.current?.click()}>
-          Bring in a font
-        </button>
       </div>
       <ul ref={list} role="listbox" aria-labelledby="font-list" className="mt-0.5 h-[150px] overflow-y-auto rounded-md border-[1.5px] border-edge bg-leaf">
         {fonts.map((f) => (

@@ -1,0 +1,37 @@
+import { useRef } from 'react'
+
+interface Props {
+  label: string
+  /** What the chooser itself is called. */
+  chooser: string
+  /** Kinds of files, as the `accept` attribute names them. */
+  accept: string
+  className: string
+  title?: string
+  onFile: (file: File) => void
+}
+
+/** A button that asks for a file. */
+export function FileButton({ label, chooser, accept, className, title, onFile }: Props) {
+  const input = useRef<HTMLInputElement>(null)
+  return (
+    <>
+      <input
+        ref={input}
+        type="file"
+        className="hidden"
+        aria-label={chooser}
+        accept={accept}
+        onChange={(e) => {
+          const file = e.target.files?.[0]
+          // the same file can be chosen again
+          e.target.value = ''
+          if (file) onFile(file)
+        }}
+      />
+      <button className={className} title={title} onClick={() => input.current?.click()}>
+        {label}
+      </button>
+    </>
+  )
+}
