@@ -16,7 +16,8 @@ pub mod grid;
 pub mod library;
 pub mod livewire;
 pub mod outline;
-pub mod photo;
 pub mod scene;
 pub mod sheet;
 pub mod unpack;
+
+pub use inky_photo as photo;

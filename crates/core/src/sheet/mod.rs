@@ -65,9 +65,9 @@ pub mod limits {
     /// Characters in a name.
     pub const NAME: usize = 200;
     /// Pixels of a photo.
-    pub const PHOTO_PIXELS: u64 = 100_000_000;
+    pub const PHOTO_PIXELS: u64 = inky_photo::PIXELS;
     /// Bytes of a photo file.
-    pub const PHOTO_BYTES: usize = 64 << 20;
+    pub const PHOTO_BYTES: usize = inky_photo::BYTES;
 }
 
 /// A page with its pieces from back to front.

@@ -9,9 +9,22 @@ mod vectors;
 pub use jobs::{JobRow, JobState};
 pub use sheets::{EditOutcome, SheetRow, StepWrite};
 
+use sqlx::SqlSafeStr;
+use sqlx::migrate::{Migration, MigrationType, Migrator};
 use sqlx::mysql::{MySqlConnectOptions, MySqlPool, MySqlPoolOptions};
 use std::str::FromStr;
 use std::time::Duration;
+
+/// The tables, as steps that are never changed once they are out.
+fn tables() -> Migrator {
+    let step = |version, name: &'static str, sql: &'static str| {
+        Migration::new(version, name.into(), MigrationType::Simple, sql.into_sql_str(), false)
+    };
+    Migrator::with_migrations(vec![
+        step(1, "start", include_str!("../../migrations/0001_start.sql")),
+        step(2, "drawings and fonts", include_str!("../../migrations/0002_drawings_and_fonts.sql")),
+    ])
+}
 
 /// The database.
 #[derive(Clone)]
@@ -50,14 +63,15 @@ impl Store {
             }
             tokio::time::sleep(Duration::from_millis(500)).await;
         }
-        match sqlx::migrate!().run(&pool).await {
+        let tables = tables();
+        match tables.run(&pool).await {
             // cut off by a crash; its statements can be run again (MariaDB has no transactions for tables)
             Err(sqlx::migrate::MigrateError::Dirty(version)) => {
                 sqlx::query("DELETE FROM _sqlx_migrations WHERE version = ? AND NOT success")
                     .bind(version)
                     .execute(&pool)
                     .await?;
-                sqlx::migrate!().run(&pool).await.map_err(sqlx::Error::from)?;
+                tables.run(&pool).await.map_err(sqlx::Error::from)?;
             }
             migrated => migrated.map_err(sqlx::Error::from)?,
         }
