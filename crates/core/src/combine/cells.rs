@@ -289,7 +289,11 @@ mod tests {
             let found = cells(&outlines);
             let all: BezPath = outlines.iter().flat_map(|p| p.elements().iter().copied()).collect();
             let (sum, whole) = (found.iter().map(|c| c.area).sum::<f64>(), area(&unite(&all)));
-            prop_assert!((sum - whole).abs() < 2e-5 * whole, "{} and {}", sum, whole);
+            // the join flattens first: where circles barely meet it loses a little, the cells do not
+            prop_assert!((sum - whole).abs() < 5e-6 * whole, "{} and {}", sum, whole);
+            let covered: f64 = found.iter().map(|c| c.area * c.cover.len() as f64).sum();
+            let given: f64 = outlines.iter().map(area).sum();
+            prop_assert!((covered - given).abs() < 1e-6 * given, "{} and {}", covered, given);
             for cell in found.iter().filter(|c| c.area > 0.01) {
                 prop_assert_eq!(&covering(&cell.path, &outlines), &cell.cover);
             }

@@ -12,7 +12,8 @@ pub(super) struct Crossing {
 
 /// Newton's method in two unknowns on `a(t) - b(u) = 0`, from the parameters of the flat crossing.
 ///
-/// None where the curves touch rather than cross, or where the steps lead further than `reach` away from `near`.
+/// None where the curves touch rather than cross, or where the steps lead further from `near` than a flat crossing can be off by:
+/// `reach` where they cross at a right angle.
 pub(super) fn refine(a: &PathSeg, b: &PathSeg, mut t: f64, mut u: f64, near: Point, reach: f64) -> Option<Crossing> {
     for _ in 0..8 {
         let gap = b.eval(u) - a.eval(t);
@@ -26,7 +27,10 @@ pub(super) fn refine(a: &PathSeg, b: &PathSeg, mut t: f64, mut u: f64, near: Poi
         u = (u + gap.cross(da) / det).clamp(0.0, 1.0);
     }
     let (p, q) = (a.eval(t), b.eval(u));
-    let meets = (p - q).hypot() < 1e-7 * reach.max(1.0) && (p - near).hypot() < reach;
+    // the more the curves slant to one another, the further along them the flat crossing may lie
+    let (da, db) = (derivative(a, t), derivative(b, u));
+    let sine = (da.cross(db) / (da.hypot() * db.hypot())).abs().max(0.01);
+    let meets = (p - q).hypot() < 1e-7 * reach.max(1.0) && (p - near).hypot() < reach / sine;
     (t.is_finite() && u.is_finite() && meets).then_some(Crossing { t, u, point: p })
 }
 

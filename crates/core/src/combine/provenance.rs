@@ -87,7 +87,17 @@ impl OverlayEdgeData for Source {
     }
 }
 
+/// Parameters of one curve that are further apart than this are two places of it.
+const SELF_APART: f64 = 1e-3;
+
 impl Source {
+    /// Whether a parameter of the curve lies on this stretch or just beyond: the true crossing may lie a little before or after
+    /// the flat one, but not on the far side of the stretch.
+    fn reaches(&self, t: f64) -> bool {
+        const BEYOND: f64 = 0.02;
+        (self.from.min(self.to) - BEYOND..=self.from.max(self.to) + BEYOND).contains(&t)
+    }
+
     /// Whether `next` goes on along the same curve in the same direction.
     fn continues(&self, next: &Self) -> bool {
         let onwards = self.from == self.to || next.from == next.to || (self.to > self.from) == (next.to > next.from);
@@ -235,7 +245,9 @@ impl Overlay {
         for i in 0..n {
             let j = (i + 1) % n;
             let (s, t) = (runs[i].source, runs[j].source);
-            if s.segment == t.segment {
+            // a curve that crosses itself meets itself at two places of it; where it only goes on there is nothing to do
+            let itself = s.segment == t.segment;
+            if itself && (s.to - t.from).abs() < SELF_APART {
                 continue;
             }
             let (a, b) = (self.segments[s.segment as usize], self.segments[t.segment as usize]);
@@ -245,7 +257,11 @@ impl Overlay {
                 if (p - q).hypot() < self.tolerance {
                     (runs[i].end, runs[j].start) = (p, p);
                 }
-            } else if let Some(c) = refine(&a, &b, s.to, t.from, runs[i].end, 4.0 * self.tolerance) {
+            } else if let Some(c) = refine(&a, &b, s.to, t.from, runs[i].end, 4.0 * self.tolerance)
+                && s.reaches(c.t)
+                && t.reaches(c.u)
+                && !(itself && (c.t - c.u).abs() < SELF_APART / 2.0)
+            {
                 (runs[i].source.to, runs[j].source.from) = (c.t, c.u);
                 (runs[i].end, runs[j].start) = (c.point, c.point);
             }
