@@ -16,7 +16,7 @@ export function enterBrush(piece: string | null, join: Join) {
   const sheet = bench.get().bench?.sheet
   const size = sheet ? Math.round(Math.min(sheet.width, sheet.height) / 12) : 10
   bench.set({
-    mode: { kind: 'brush', piece, form: null, join, strokes: [], toSheet: IDENTITY, size, hardness: 1, erase: false, live: null, past: [] },
+    mode: { kind: 'brush', piece, form: null, join, strokes: [], toSheet: IDENTITY, size, hardness: 1, erase: false, live: null, cursor: null, past: [] },
     open: null,
     forms: [],
   })
@@ -40,6 +40,7 @@ export function enterStrokes(piece: string, form: string) {
       hardness: last?.hardness ?? 1,
       erase: false,
       live: null,
+      cursor: null,
       past: [],
     },
     open: null,
@@ -82,7 +83,7 @@ export function startStroke(e: React.PointerEvent, locate: Locate) {
     return [x, y, pressure(p)]
   }
   let stroke: Stroke = { points: [place(e)], size: mode.size / scale, hardness: mode.hardness, erase: mode.erase }
-  const show = () => bench.set((s) => (s.mode?.kind === 'brush' ? { mode: { ...s.mode, live: stroke } } : {}))
+  const show = () => bench.set((s) => (s.mode?.kind === 'brush' ? { mode: { ...s.mode, live: stroke, cursor: null } } : {}))
   show()
   follow({
     move: (m) => {
@@ -98,11 +99,50 @@ export function startStroke(e: React.PointerEvent, locate: Locate) {
   })
 }
 
-/** The strokes of a new area, and the one that is being made. */
+/** Arrows move the brush by a part of its size (with Shift by all of it), Space sets it down and lifts it. */
+function byKey(e: KeyboardEvent, mode: BrushMode): boolean {
+  const way = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }[e.key]
+  const sheet = bench.get().bench?.sheet
+  const back = undone(mode.toSheet)
+  if (!sheet || !back || (way === undefined && e.key !== ' ')) return false
+  const [x, y] = mode.cursor ?? [sheet.width / 2, sheet.height / 2]
+  const place = (to: readonly [number, number]): [number, number, number] => [...map(back, to), 1]
+  if (way) {
+    const step = mode.size * (e.shiftKey ? 1 : 0.25)
+    const within = (v: number, most: number) => Math.min(Math.max(v, 0), most)
+    const cursor = [within(x + (way[0] ?? 0) * step, sheet.width), within(y + (way[1] ?? 0) * step, sheet.height)] as const
+    const live = mode.live && { ...mode.live, points: [...mode.live.points, place(cursor)] }
+    bench.set({ mode: { ...mode, cursor, live } })
+  } else if (mode.live && mode.cursor) {
+    setStrokes([...mode.strokes, mode.live])
+  } else {
+    const scale = Math.hypot(mode.toSheet[0], mode.toSheet[1]) || 1
+    const live: Stroke = { points: [place([x, y])], size: mode.size / scale, hardness: mode.hardness, erase: mode.erase }
+    bench.set({ mode: { ...mode, cursor: [x, y], live } })
+  }
+  return true
+}
+
+/** The strokes of a new area, the one that is being made, and the brush of the keyboard. */
 export function BrushOverlay({ mode }: { mode: BrushMode }) {
   const shown = [...(mode.piece === null ? mode.strokes : []), ...(mode.live ? [mode.live] : [])]
+  const hair = 1.5 / useBench((s) => s.view.zoom)
   return (
-    <g transform={css(mode.toSheet)}>
+    <>
+      <Strokes shown={shown} toSheet={mode.toSheet} />
+      {mode.cursor && (
+        <g data-brush={mode.live ? 'down' : 'up'} fill="none">
+          <circle cx={mode.cursor[0]} cy={mode.cursor[1]} r={mode.size / 2} stroke="var(--color-leaf)" strokeWidth={hair * 2.6} />
+          <circle cx={mode.cursor[0]} cy={mode.cursor[1]} r={mode.size / 2} stroke="var(--color-ink)" strokeWidth={hair} strokeDasharray={mode.live ? undefined : `${hair * 3} ${hair * 2}`} />
+        </g>
+      )}
+    </>
+  )
+}
+
+function Strokes({ shown, toSheet }: { shown: Stroke[]; toSheet: Matrix }) {
+  return (
+    <g transform={css(toSheet)}>
       {shown.map((s, i) => (
         <polyline
           key={i}
@@ -119,15 +159,25 @@ export function BrushOverlay({ mode }: { mode: BrushMode }) {
   )
 }
 
+/** Controls have uses of their own for Space and arrows. */
+const onControl = (target: EventTarget | null) => target instanceof HTMLElement && target.closest('button, select, [role=radio]') !== null
+
 export function BrushBar() {
   const mode = useBench((s) => (s.mode?.kind === 'brush' ? s.mode : null))
   useEffect(() => {
     const key = (e: KeyboardEvent) => {
       const now = bench.get().mode
       if (now?.kind !== 'brush' || (e.target instanceof HTMLElement && e.target.closest('input'))) return
+      if (now.live && (e.key === 'Escape' || e.key === 'Enter')) {
+        // first the stroke is dropped or done, by the next press the mode
+        if (e.key === 'Escape') bench.set({ mode: { ...now, live: null } })
+        else setStrokes([...now.strokes, now.live])
+        e.stopImmediatePropagation()
+        return
+      }
       if ((e.ctrlKey || e.metaKey) && e.key.toLowerCase() === 'z') takeBack()
       else if (e.key.toLowerCase() === 'e') bench.set({ mode: { ...now, erase: !now.erase } })
-      else return
+      else if (onControl(e.target) || !byKey(e, now)) return
       e.preventDefault()
       e.stopImmediatePropagation()
     }
@@ -143,7 +193,13 @@ export function BrushBar() {
   return (
     <ModeBar
       title="Brush"
-      sentence="Paint the area; a pen’s pressure sets the width. A clear edge becomes an outline, a fading one stays soft in the opening."
+      sentence={
+        mode.cursor
+          ? mode.live
+            ? 'Arrows draw, Shift by larger steps; Space lifts the brush, Escape drops the stroke.'
+            : 'Arrows move the brush, Space sets it down.'
+          : 'Paint the area, or use arrows and Space; a pen’s pressure sets the width. A clear edge becomes an outline, a fading one stays soft in the opening.'
+      }
       canKeep={mode.strokes.some((s) => !s.erase) && mode.past.length > 0}
       onKeep={() => void keep()}
       onDrop={leave}

@@ -49,6 +49,8 @@ export interface BrushMode {
   erase: boolean
   /** The stroke that is being made. */
   live: Stroke | null
+  /** Where the brush of the keyboard stands, on the sheet; null while the mouse paints. */
+  cursor: readonly [number, number] | null
   past: Stroke[][]
 }
 

@@ -6,6 +6,7 @@ import type { LineSide } from '../../types/LineSide'
 import type { OwnLine } from '../../types/OwnLine'
 import { amendForm } from '../forms'
 import { ChoiceField, LengthField, PlainField, Tick } from './fields'
+import { AlongPanel } from './LetteringPanel'
 
 const WAYS: readonly (readonly [BendWay, string])[] = [
   ['bow_up', 'Bow up'],
@@ -23,7 +24,7 @@ export function BendPanel({ piece, form }: { piece: string; form: Form }) {
   const set = (next: Form['bend'], gesture: string) =>
     void amendForm(piece, form.id, ({ bend: _, ...rest }) => (next ? { ...rest, bend: next } : rest), gesture)
   return (
-    <div className="grid w-[620px] grid-cols-[1fr_170px] gap-5">
+    <div className="grid w-[620px] grid-cols-[1fr_170px] gap-x-5 gap-y-3">
       <ChoiceField<BendWay | 'none'>
         label="Way"
         options={[['none', 'Straight'], ...WAYS]}
@@ -31,6 +32,11 @@ export function BendPanel({ piece, form }: { piece: string; form: Form }) {
         onChange={(way) => set(way === 'none' ? undefined : { way, amount: bend?.amount ?? 0.4 }, crypto.randomUUID())}
       />
       {bend && <PlainField label="Amount, %" value={bend.amount} factor={100} digits={0} min={-100} max={100} slider onChange={(amount, g) => set({ ...bend, amount }, g)} />}
+      {form.shape.kind === 'lettering' && (
+        <div className="col-span-2">
+          <AlongPanel piece={piece} form={form.id} shape={form.shape} />
+        </div>
+      )}
     </div>
   )
 }

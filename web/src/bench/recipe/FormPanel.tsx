@@ -11,7 +11,7 @@ import { gather, FormLine } from './FormLine'
 import { BendPanel, LinePanel } from './BendPanel'
 import { DrawingPanel } from './DrawingPanel'
 import { LengthField } from './fields'
-import { LetteringControls } from './LetteringPanel'
+import { LetteringControls, LettersPanel } from './LetteringPanel'
 import { AlignPanel, PlacePanel } from './PlacePanel'
 import { ShapePanel } from './ShapePanel'
 
@@ -23,6 +23,7 @@ export function FormPanel() {
   if (!form) return null
   const tabs: [string, ReactNode][] = [
     [kindOf(form.shape), <OwnPanel piece={piece} form={form} />],
+    ...(form.shape.kind === 'lettering' ? [['Letters', <LettersPanel piece={piece} form={form.id} shape={form.shape} />] satisfies [string, ReactNode]] : []),
     ['Place', <PlacePanel piece={piece} form={form} />],
     ['Align', <AlignPanel piece={piece} />],
     ['Bend', <BendPanel piece={piece} form={form} />],
@@ -30,7 +31,7 @@ export function FormPanel() {
   ]
   return (
     <div className="min-w-[560px]">
-      <TabGroup key={`${form.id}${several}`} defaultIndex={several ? 2 : 0}>
+      <TabGroup key={`${form.id}${several}`} defaultIndex={several ? tabs.findIndex(([name]) => name === 'Align') : 0}>
         <TabList className="mb-3 flex gap-1 border-b-[1.5px] border-edge">
           {tabs.map(([name]) => (
             <Tab

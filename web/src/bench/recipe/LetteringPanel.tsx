@@ -115,10 +115,7 @@ export function LetteringControls({ piece, form, shape }: { piece: string; form:
   const [draft, setDraft] = useState<string | null>(null)
   const gesture = useRef('')
   if (!sheet) return null
-  const set = (change: Partial<Lettering>, g: string) => {
-    wordProblem(null)
-    void amend(piece, form, change, g, false)
-  }
+  const set = amending(piece, form)
   const once = (change: Partial<Lettering>) => set(change, crypto.randomUUID())
   return (
     <div className="grid w-[790px] grid-cols-[230px_150px_1fr] gap-5">
@@ -181,13 +178,31 @@ export function LetteringControls({ piece, form, shape }: { piece: string; form:
         />
       </div>
       <FontList fonts={fonts} chosen={shape.font} sample={shape.text} onChoose={(font) => once({ font })} />
-      <div className="col-span-3 flex flex-wrap items-end gap-x-6 gap-y-2">
-        <FeatureTicks shape={shape} card={fonts.find((f) => f.id === shape.font)} onChange={(features) => once({ features })} />
-        <AlongFields piece={piece} form={form} shape={shape} onChange={set} />
-        <LetterFields shape={shape} onChange={(letters, g) => set({ letters }, g)} />
-      </div>
     </div>
   )
+}
+
+/** Changes of a word that are not typed. */
+const amending = (piece: string, form: string) => (change: Partial<Lettering>, gesture: string) => {
+  wordProblem(null)
+  void amend(piece, form, change, gesture, false)
+}
+
+/** What the font offers, and single letters on their own. */
+export function LettersPanel({ piece, form, shape }: { piece: string; form: string; shape: Lettering }) {
+  const fonts = useFonts()
+  const set = amending(piece, form)
+  return (
+    <div className="flex w-[790px] flex-wrap items-start gap-x-8 gap-y-3">
+      <FeatureTicks shape={shape} card={fonts.find((f) => f.id === shape.font)} onChange={(features) => set({ features }, crypto.randomUUID())} />
+      <LetterFields shape={shape} onChange={(letters, g) => set({ letters }, g)} />
+    </div>
+  )
+}
+
+/** Sets a word along another form's edge. */
+export function AlongPanel({ piece, form, shape }: { piece: string; form: string; shape: Lettering }) {
+  return <AlongFields piece={piece} form={form} shape={shape} onChange={amending(piece, form)} />
 }
 
 interface WordFieldProps {
