@@ -2,8 +2,9 @@
 
 use super::flatten::flatten_tolerance;
 use super::provenance::{Rule, join_pair, unite};
+use super::round::contours;
 use crate::sheet::{LineCorner, LineEnd, LineSide, OwnLine};
-use kurbo::{BezPath, Cap, Join, Shape, Stroke, StrokeOpts};
+use kurbo::{BezPath, Cap, Join, ParamCurve, ParamCurveNearest, PathSeg, Point, Shape, Stroke, StrokeOpts};
 
 /// How far a mitred corner may reach, in widths of the line (the SVG default for `stroke-miterlimit`).
 const MITER_LIMIT: f64 = 4.0;
@@ -27,9 +28,10 @@ pub fn own_line(path: &BezPath, line: &OwnLine) -> BezPath {
         });
     // overlaps inside an outline have no edge of their own, and so no line
     let source = if open { path.clone() } else { unite(path) };
-    let stroke = stroked(&source, &style);
+    let stroke = unite(&stroked(&source, &style));
+    let stroke = if open { stroke } else { without_turned(&stroke, &source, width / 2.0) };
     match side {
-        LineSide::Centre => unite(&stroke),
+        LineSide::Centre => stroke,
         LineSide::Inside => join_pair(&source, &stroke, Rule::Intersection),
         LineSide::Outside => join_pair(&stroke, &source, Rule::Difference),
     }
@@ -44,7 +46,31 @@ pub fn grow(path: &BezPath, by: f64) -> BezPath {
     }
     let style = Stroke::new(2.0 * by.abs()).with_join(Join::Miter).with_miter_limit(MITER_LIMIT);
     let rule = if by > 0.0 { Rule::Union } else { Rule::Difference };
-    join_pair(path, &stroked(path, &style), rule)
+    without_turned(&join_pair(path, &stroked(path, &style), rule), path, by.abs())
+}
+
+/// Without the contours of an offset that turned inside out: where an outline is narrower than twice the offset, the parallel
+/// curve of the far side runs back across it, too near to the outline to be its offset.
+fn without_turned(offset: &BezPath, source: &BezPath, by: f64) -> BezPath {
+    let sides: Vec<_> = source.segments().map(|s| (s, s.bounding_box().inflate(by, by))).collect();
+    let exact = flatten_tolerance(source.bounding_box().inflate(by, by));
+    let least = by - (0.01 * by).max(4.0 * exact);
+    let near = |p: Point| {
+        let close = |s: &PathSeg| s.nearest(p, exact).distance_sq.sqrt() < least;
+        sides.iter().any(|(s, reach)| reach.contains(p) && close(s))
+    };
+    // by length: the ends of mitres that are cut off lie near, but are short
+    let turned = |contour: &BezPath| {
+        let segments: Vec<PathSeg> = contour.segments().collect();
+        let (mut inside, mut whole) = (0.0, 0.0);
+        for s in segments.iter().step_by(segments.len() / 24 + 1) {
+            let length = (s.end() - s.start()).hypot();
+            whole += length;
+            inside += if near(s.eval(0.5)) { length } else { 0.0 };
+        }
+        inside > 0.5 * whole
+    };
+    contours(offset).iter().filter(|c| !turned(c)).flat_map(|c| c.elements().iter().copied()).collect()
 }
 
 fn stroked(path: &BezPath, style: &Stroke) -> BezPath {
@@ -100,5 +126,24 @@ mod tests {
         assert!((area(&grow(&frame, 1.0)) - (22.0 * 22.0 - 8.0 * 8.0)).abs() < 1e-3);
         assert!((area(&grow(&frame, -1.0)) - (18.0 * 18.0 - 12.0 * 12.0)).abs() < 1e-3);
         assert!(grow(&frame, -3.0).is_empty());
+        // the hole closes, however far it is overgrown
+        for by in [5.5, 9.0, 40.0] {
+            let known = (20.0 + 2.0 * by) * (20.0 + 2.0 * by);
+            assert!((area(&grow(&frame, by)) - known).abs() < 1e-3 * known, "{by}: {}", area(&grow(&frame, by)));
+        }
+    }
+
+    #[test]
+    fn nothing_turns_inside_out() {
+        let disc = Circle::new((5.0, 5.0), 20.0).to_path(1e-6);
+        for by in [21.0, 30.0, 39.0, 100.0] {
+            assert!(grow(&disc, -by).is_empty(), "{by}");
+            let inside = own_line(&disc, &OwnLine { width: by, ..line(LineSide::Inside) });
+            assert!((area(&inside) - area(&disc)).abs() < 1e-4 * area(&disc), "{by}: {}", area(&inside));
+        }
+        let wide = own_line(&disc, &OwnLine { width: 60.0, ..line(LineSide::Centre) });
+        assert!((area(&wide) - PI * 2500.0).abs() < 1e-3 * PI * 2500.0);
+        let ring = own_line(&disc, &OwnLine { width: 10.0, ..line(LineSide::Centre) });
+        assert!((area(&grow(&ring, -4.0)) - PI * (441.0 - 361.0)).abs() < 0.5, "{}", area(&grow(&ring, -4.0)));
     }
 }
