@@ -44,16 +44,20 @@ pub fn opening_cells(opening: &Opening, library: &dyn Library) -> Result<Vec<Ope
 /// The opening's outline before it is grown, rounded and simplified.
 pub(super) fn joined_path(opening: &Opening, library: &dyn Library) -> Result<BezPath, OutlineError> {
     let mut path = list_path(&opening.forms, library)?;
-    if opening.cells.is_empty() {
-        return Ok(path);
-    }
-    let outlines = cell_outlines(opening, library)?;
-    for choice in &opening.cells {
-        if let Some(cell) = chosen_cell(choice, opening, &outlines) {
-            path = join_local(&path, &cell, if choice.taken { Rule::Union } else { Rule::Difference });
-        }
+    for (cell, taken) in chosen_cells(opening, library)? {
+        path = join_local(&path, &cell, if taken { Rule::Union } else { Rule::Difference });
     }
     Ok(path)
+}
+
+/// The outlines of the cells that were chosen by hand, and whether each is taken into the opening.
+pub fn chosen_cells(opening: &Opening, library: &dyn Library) -> Result<Vec<(BezPath, bool)>, OutlineError> {
+    if opening.cells.is_empty() {
+        return Ok(Vec::new());
+    }
+    let outlines = cell_outlines(opening, library)?;
+    let chosen = |c: &CellChoice| chosen_cell(c, opening, &outlines).map(|cell| (cell, c.taken));
+    Ok(opening.cells.iter().filter_map(chosen).collect())
 }
 
 /// The outlines whose overlaps are the opening's cells: one for each form of its list that is not switched off, in order.

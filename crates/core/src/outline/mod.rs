@@ -16,7 +16,7 @@ mod warp;
 pub use basic::basic_path;
 pub use bend::{bent, pulled};
 pub use brush::{brush_path, painted_path};
-pub use cell::{OpeningCell, cell_outlines, opening_cells};
+pub use cell::{OpeningCell, cell_outlines, chosen_cells, opening_cells};
 pub use drawing::{DrawnOutline, drawing_path};
 pub use drawing_file::{DrawingError, read_drawing};
 pub use font_file::{FontError, read_font};

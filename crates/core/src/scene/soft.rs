@@ -1,117 +1,167 @@
 //! Brushed areas whose edges fade: what an outline cannot say, as an SVG mask.
 
 use super::markup::{number, path_data};
+use crate::combine::{grow, round_corners, unite};
 use crate::library::{Among, Library};
-use crate::outline::{form_path, opening_path, painted_path};
+use crate::outline::{chosen_cells, form_path, opening_path, painted_path};
 use crate::sheet::{Brush, Form, FormShape, Join, Opening, PieceId};
 use kurbo::{BezPath, Rect, Shape};
 
 /// Blur (standard deviation) for a fade from full to nothing of one unit: a Gaussian's edge runs from 5 to 95 % over 3.3 of them.
 const BLUR: f64 = 0.3;
 
-/// The contents of a mask, and the definitions that it needs: white where the opening is, grey where it fades. None where
-/// every edge is clear.
-///
-/// Fading areas are those of brushed forms that are added in the opening's own list; forms after them that are cut away are cut
-/// out of them too.
+const MOST_DROPS: usize = 4;
+
+/// The contents of a mask, and the definitions that it needs: white where the opening is, grey where it fades.
 pub(super) struct SoftMask {
     pub definitions: String,
     pub contents: String,
-    /// What the fading edges reach, in sheet space.
+    /// What it shows at most, in sheet space.
     pub bounds: Rect,
+    prefix: String,
+    masks: usize,
 }
 
+/// The mask of an opening with fading edges. None where every edge is clear.
+///
+/// The forms of the opening's own list act on one another in its order, as their joins say, fading ones by their shares:
+/// what is cut away by a fading area fades out there. Cells, growing and rounding act on what is clear. After more than
+/// [`MOST_DROPS`] forms whose shared parts are dropped, edges are clear as well: each doubles what has to be drawn.
 pub(super) fn soft_mask(opening: &Opening, piece: PieceId, library: &dyn Library) -> Option<SoftMask> {
-    let fading: Vec<(usize, &Form, &Brush)> = opening
-        .forms
-        .iter()
-        .enumerate()
-        .filter_map(|(i, form)| match &form.shape {
-            FormShape::Brush(brush) if fades(form, brush, i) => Some((i, form, brush)),
-            _ => None,
-        })
-        .collect();
-    if fading.is_empty() {
+    let forms: Vec<&Form> = opening.forms.iter().filter(|f| !f.off).collect();
+    let first = forms.iter().position(|f| fading(f).is_some())?;
+    if forms.iter().skip(first).filter(|f| f.join == Join::DropShared).count() > MOST_DROPS {
         return None;
     }
-    let mut mask = SoftMask { definitions: String::new(), contents: String::new(), bounds: Rect::ZERO };
-    for (at, form, brush) in &fading {
-        let mut group = String::new();
-        for (k, stroke) in brush.strokes.iter().enumerate() {
-            let to_sheet = form.pose.affine();
-            let path = to_sheet * painted_path(stroke, stroke.fade() / 2.0);
-            let blur = stroke.fade() * to_sheet.determinant().abs().sqrt() * BLUR;
-            let id = format!("soft-{piece}-{at}-{k}");
-            let filter = mask.blur(&id, blur);
-            if stroke.erase {
-                group = mask.without(&id, &group, &path, &filter);
-            } else {
-                group.push_str(&format!("<path fill=\"#fff\"{filter} d=\"{}\"/>", path_data(&path)));
-                mask.reach(&path, 3.0 * blur);
-            }
-        }
-        let among = Among { library, forms: &opening.forms };
-        for (k, later) in opening.forms.iter().enumerate().skip(at + 1) {
-            if later.join == Join::CutAway
-                && !later.off
-                && let Ok(path) = form_path(later, &among)
-            {
-                group = mask.without(&format!("soft-{piece}-{at}-cut-{k}"), &group, &path, "");
-            }
-        }
-        mask.contents.push_str(&group);
+    let mut mask = SoftMask {
+        definitions: String::new(),
+        contents: String::new(),
+        bounds: Rect::ZERO,
+        prefix: format!("soft-{piece}"),
+        masks: 0,
+    };
+    // up to the first fading form, outlines are joined as ever
+    let clear = forms[..first].iter().copied().cloned().collect();
+    let clear = Opening { forms: clear, cells: Vec::new(), ..opening.clone() };
+    let mut shown = mask.clear(&opening_path(&clear, library).unwrap_or_default());
+    let among = Among { library, forms: &opening.forms };
+    for (k, form) in forms.iter().enumerate().skip(first) {
+        let join = if k == 0 { Join::Add } else { form.join };
+        let area = match fading(form) {
+            Some(brush) => mask.painted(form, brush),
+            // a form without an outline has been refused before
+            None => mask.clear(&reshaped(&form_path(form, &among).unwrap_or_default(), opening, join)),
+        };
+        shown = mask.joined(shown, area, join);
     }
-    // what is clear lies over it: the larger coverage of the two counts
-    let mut clear = opening.clone();
-    fading.iter().for_each(|(i, ..)| clear.forms[*i].off = true);
-    // what acted on the fading areas alone must not become the first form, which is added whatever its join says
-    let first = opening.forms.iter().position(|f| !f.off);
-    if first == Some(fading[0].0) {
-        let acting = clear.forms.iter_mut().skip_while(|f| f.off);
-        acting.take_while(|f| f.off || f.join != Join::Add).for_each(|f| f.off = true);
+    for (path, taken) in chosen_cells(opening, library).unwrap_or_default() {
+        let area = mask.clear(&path);
+        shown = mask.joined(shown, area, if taken { Join::Add } else { Join::CutAway });
     }
-    let clear = opening_path(&clear, library).unwrap_or_default();
-    mask.contents.push_str(&format!("<path fill=\"#fff\" d=\"{}\"/>", path_data(&clear)));
-    mask.reach(&clear, 0.0);
+    mask.contents = shown.markup;
+    mask.bounds = shown.bounds;
     Some(mask)
 }
 
-fn fades(form: &Form, brush: &Brush, at: usize) -> bool {
-    let added = at == 0 || form.join == Join::Add;
+/// The strokes of a form whose edges fade. Bent, pulled or used as its own line, it is an outline like any other.
+fn fading(form: &Form) -> Option<&Brush> {
     let plain = form.bend.is_none() && form.line.is_none() && form.pose.pull.is_none();
-    added && plain && !form.off && brush.is_soft()
+    match &form.shape {
+        FormShape::Brush(brush) if plain && brush.is_soft() => Some(brush),
+        _ => None,
+    }
+}
+
+/// A clear form as the opening's reshaping leaves it; what is cut away shrinks as the opening grows.
+fn reshaped(path: &BezPath, opening: &Opening, join: Join) -> BezPath {
+    let path = grow(&unite(path), if join == Join::CutAway { -opening.grow } else { opening.grow });
+    if opening.rounding > 0.0 { unite(&round_corners(&path, opening.rounding)) } else { path }
+}
+
+/// White shapes on nothing, and what they reach.
+struct Area {
+    markup: String,
+    bounds: Rect,
+}
+
+fn around(a: Rect, b: Rect) -> Rect {
+    match (a == Rect::ZERO, b == Rect::ZERO) {
+        (true, _) => b,
+        (_, true) => a,
+        _ => a.union(b),
+    }
 }
 
 impl SoftMask {
-    fn reach(&mut self, path: &BezPath, beyond: f64) {
+    fn clear(&self, path: &BezPath) -> Area {
         if path.is_empty() {
-            return;
+            return Area { markup: String::new(), bounds: Rect::ZERO };
         }
-        let b = path.bounding_box().inflate(beyond, beyond);
-        self.bounds = if self.bounds == Rect::ZERO { b } else { self.bounds.union(b) };
+        Area { markup: format!("<path fill=\"#fff\" d=\"{}\"/>", path_data(path)), bounds: path.bounding_box() }
+    }
+
+    /// Strokes in their order, what is erased by a fading eraser fading out.
+    fn painted(&mut self, form: &Form, brush: &Brush) -> Area {
+        let to_sheet = form.pose.affine();
+        let mut shown = self.clear(&BezPath::new());
+        for stroke in &brush.strokes {
+            let path = to_sheet * painted_path(stroke, stroke.fade() / 2.0);
+            if path.is_empty() {
+                continue;
+            }
+            let blur = stroke.fade() * to_sheet.determinant().abs().sqrt() * BLUR;
+            let filter = self.blur(blur);
+            let bounds = path.bounding_box().inflate(3.0 * blur, 3.0 * blur);
+            let area = Area { markup: format!("<path fill=\"#fff\"{filter} d=\"{}\"/>", path_data(&path)), bounds };
+            shown = self.joined(shown, area, if stroke.erase { Join::CutAway } else { Join::Add });
+        }
+        shown
+    }
+
+    fn joined(&mut self, shown: Area, area: Area, join: Join) -> Area {
+        match join {
+            Join::Add => Area { markup: shown.markup + &area.markup, bounds: around(shown.bounds, area.bounds) },
+            Join::CutAway => self.masked(&shown, &area, true),
+            Join::KeepShared => self.masked(&shown, &area, false),
+            Join::DropShared => {
+                let (a, b) = (self.masked(&shown, &area, true), self.masked(&area, &shown, true));
+                self.joined(a, b, Join::Add)
+            }
+        }
+    }
+
+    /// An area where another one is, or (`out`) where it is not.
+    fn masked(&mut self, area: &Area, by: &Area, out: bool) -> Area {
+        if area.markup.is_empty() || (out && by.markup.is_empty()) {
+            return Area { markup: area.markup.clone(), bounds: area.bounds };
+        }
+        self.masks += 1;
+        let id = format!("{}-{}", self.prefix, self.masks);
+        // far beyond whatever the area reaches
+        let all = "x=\"-20000\" y=\"-20000\" width=\"40000\" height=\"40000\"";
+        let (ground, markup) = if out {
+            (format!("<rect {all} fill=\"#fff\"/>"), by.markup.replace("fill=\"#fff\"", "fill=\"#000\""))
+        } else {
+            (String::new(), by.markup.clone())
+        };
+        self.definitions
+            .push_str(&format!("<mask id=\"{id}\" maskUnits=\"userSpaceOnUse\" {all}>{ground}{markup}</mask>"));
+        let bounds = if out { area.bounds } else { by.bounds };
+        Area { markup: format!("<g mask=\"url(#{id})\">{}</g>", area.markup), bounds }
     }
 
     /// The attribute that blurs, its filter defined; nothing for a clear edge.
-    fn blur(&mut self, id: &str, blur: f64) -> String {
+    fn blur(&mut self, blur: f64) -> String {
         if blur <= 0.0 {
             return String::new();
         }
+        self.masks += 1;
+        let id = format!("{}-{}", self.prefix, self.masks);
         self.definitions.push_str(&format!(
-            "<filter id=\"{id}-blur\" x=\"-1\" y=\"-1\" width=\"3\" height=\"3\"><feGaussianBlur stdDeviation=\"{}\"/></filter>",
+            "<filter id=\"{id}\" x=\"-1\" y=\"-1\" width=\"3\" height=\"3\"><feGaussianBlur stdDeviation=\"{}\"/></filter>",
             number(blur)
         ));
-        format!(" filter=\"url(#{id}-blur)\"")
-    }
-
-    /// A group with a path taken out of it.
-    fn without(&mut self, id: &str, group: &str, path: &BezPath, filter: &str) -> String {
-        // far beyond whatever the group reaches
-        let all = "x=\"-20000\" y=\"-20000\" width=\"40000\" height=\"40000\"";
-        self.definitions.push_str(&format!(
-            "<mask id=\"{id}\" maskUnits=\"userSpaceOnUse\" {all}><rect {all} fill=\"#fff\"/><path fill=\"#000\"{filter} d=\"{}\"/></mask>",
-            path_data(path)
-        ));
-        format!("<g mask=\"url(#{id})\">{group}</g>")
+        format!(" filter=\"url(#{id})\"")
     }
 }
 
@@ -152,8 +202,25 @@ mod tests {
         assert!(soft_mask(&opening(1.0), piece, &Books::default()).is_none());
         let mask = soft_mask(&opening(0.4), piece, &Books::default()).unwrap();
         // the eraser and the form that is cut away
-        assert_eq!(mask.definitions.matches("<mask").count(), 2);
+        assert_eq!(mask.definitions.matches("<mask").count(), 2, "{}", mask.definitions);
         assert_eq!(mask.definitions.matches("feGaussianBlur").count(), 2);
         assert!(mask.bounds.x0 < 45.5 && mask.bounds.contains(kurbo::Point::new(50.0, 50.0)));
+    }
+
+    #[test]
+    fn fading_areas_act_by_any_join() {
+        let piece = PieceId::fresh();
+        let mut opening = opening(0.4);
+        opening.forms.swap(0, 1);
+        for (join, masks) in [(Join::Add, 1), (Join::CutAway, 2), (Join::KeepShared, 2), (Join::DropShared, 3)] {
+            opening.forms[1].join = join;
+            let mask = soft_mask(&opening, piece, &Books::default()).unwrap();
+            assert_eq!(mask.definitions.matches("<mask").count(), masks, "{join:?}");
+            let wide = mask.bounds.width();
+            assert!(if join == Join::CutAway { (wide - 8.0).abs() < 0.01 } else { wide > 30.0 }, "{join:?}: {wide}");
+        }
+        // a form that is switched off takes no part
+        opening.forms[1].off = true;
+        assert!(soft_mask(&opening, piece, &Books::default()).is_none());
     }
 }
