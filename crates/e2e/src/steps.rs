@@ -13,12 +13,13 @@ pub async fn sheet(browser: &Browser, server: &Server) -> Result<Value> {
     server.get(&format!("/sheets/{id}?density=2")).await
 }
 
-/// Lays out a new sheet and waits for the bench.
+/// Lays out a new A3 sheet, 420 mm wide and 297 mm high, and waits for the bench.
 pub async fn new_sheet(browser: &Browser, server: &Server, name: &str) -> Result<()> {
     browser.page.goto(&server.address).await?;
     browser.press("New sheet").await?;
     browser.at("//label[.='Name']/following-sibling::input").await?.send_keys(name).await?;
     browser.press("A3").await?;
+    browser.at("//button[@title='Exchange width and height']").await?.click().await?;
     browser.press("Lay out the sheet").await?;
     browser.reads("An empty sheet").await
 }

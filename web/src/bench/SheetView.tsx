@@ -244,7 +244,7 @@ export function SheetView() {
           className="pointer-events-none absolute flex items-center justify-center p-4 text-center"
           style={{ left: view.x, top: view.y, width: sheet.width * view.zoom, height: sheet.height * view.zoom }}
         >
-          <p className="max-w-sm font-serif text-xl text-ink-soft">
+          <p className="max-w-sm rounded-lg bg-leaf/85 px-5 py-3 font-serif text-xl text-ink-soft">
             {dropping ? 'Let go: the photo lies down here.' : 'An empty sheet. Add lettering or a shape below, or drop a photo here.'}
           </p>
         </div>

@@ -43,8 +43,8 @@ function NewSheetForm({ onClose }: { onClose: () => void }) {
   const [name, setName] = useState('')
   const [unit, setUnit] = useState<Unit>('mm')
   const [ppi, setPpi] = useState('150')
-  const [width, setWidth] = useState('420')
-  const [height, setHeight] = useState('297')
+  const [width, setWidth] = useState('297')
+  const [height, setHeight] = useState('420')
   const [wrong, setWrong] = useState<string | null>(null)
   const [busy, setBusy] = useState(false)
 

@@ -44,7 +44,7 @@ fn change(sheet: &mut Sheet, edit: &Edit, library: &dyn Library) -> Result<(), R
         }
         Edit::AddWindow { piece, form, fill } => {
             drawable(form, library)?;
-            let window = inked(form.clone(), *fill);
+            let window = inked(sheet, form.clone(), *fill);
             name_drawings(sheet, &window.opening, library);
             check::opening(&window.opening, sheet)?;
             let kind = PieceKind::Window(window);
@@ -181,14 +181,15 @@ fn new_word(
     let mut lettering = Lettering::plain(text, font.clone(), 10.0);
     check::lettering(&lettering)?;
     let pose = fitted(sheet, &mut lettering, library)?;
-    Ok(inked(Form::new(form, pose, FormShape::Lettering(lettering)), fill))
+    Ok(inked(sheet, Form::new(form, pose, FormShape::Lettering(lettering)), fill))
 }
 
-/// A window with one form, filled with ink.
-fn inked(form: Form, fill: FillId) -> Window {
+/// A window with one form, filled so that it is seen on the sheet.
+fn inked(sheet: &Sheet, form: Form, fill: FillId) -> Window {
+    let colour = Colour::that_stands_out_from(sheet.background);
     Window {
         opening: Opening { forms: vec![form], ..Opening::default() },
-        fills: vec![Fill { id: fill, paint: FillPaint::Colour { colour: Colour::INK } }],
+        fills: vec![Fill { id: fill, paint: FillPaint::Colour { colour } }],
         breakout: Breakout::default(),
     }
 }

@@ -20,6 +20,29 @@ impl Colour {
     pub const PAPER: Self = Self([0xff, 0xff, 0xff]);
     /// The blue-black with which new lettering is filled.
     pub const INK: Self = Self([0x14, 0x1b, 0x34]);
+    /// The off-white with which new lettering is filled on dark sheets.
+    pub const CREAM: Self = Self([0xfb, 0xf4, 0xe2]);
+
+    /// [`Self::INK`] or [`Self::CREAM`], whichever stands out more from a ground.
+    pub fn that_stands_out_from(ground: Self) -> Self {
+        if ground.contrast(Self::INK) >= ground.contrast(Self::CREAM) { Self::INK } else { Self::CREAM }
+    }
+
+    /// The contrast ratio of two colours, 1 to 21 (WCAG 2.2).
+    pub fn contrast(self, other: Self) -> f64 {
+        let (a, b) = (self.luminance() + 0.05, other.luminance() + 0.05);
+        a.max(b) / a.min(b)
+    }
+
+    /// Relative luminance, 0 to 1 (WCAG 2.2, after IEC 61966-2-1).
+    pub fn luminance(self) -> f64 {
+        let linear = |v: u8| {
+            let v = f64::from(v) / 255.0;
+            if v <= 0.04045 { v / 12.92 } else { ((v + 0.055) / 1.055).powf(2.4) }
+        };
+        let [r, g, b] = self.0.map(linear);
+        0.2126 * r + 0.7152 * g + 0.0722 * b
+    }
 }
 
 impl fmt::Display for Colour {
@@ -59,6 +82,20 @@ impl From<Colour> for String {
 #[cfg(test)]
 mod tests {
     use super::*;
+
+    #[test]
+    fn new_lettering_can_be_read_on_any_sheet() {
+        let black = Colour([0; 3]);
+        assert!((Colour::PAPER.contrast(black) - 21.0).abs() < 1e-9 && Colour::INK.contrast(Colour::INK) == 1.0);
+        for (ground, known) in [("#ffffff", Colour::INK), ("#f2c14b", Colour::INK), ("#0f3d4a", Colour::CREAM)] {
+            let ground: Colour = ground.parse().unwrap();
+            assert_eq!(Colour::that_stands_out_from(ground), known);
+        }
+        for v in 0..=255 {
+            let ground = Colour([v; 3]);
+            assert!(Colour::that_stands_out_from(ground).contrast(ground) > 3.0, "{ground}");
+        }
+    }
 
     #[test]
     fn reads_what_it_writes_and_nothing_else() {

@@ -10,6 +10,7 @@ import { FormPanel } from './FormPanel'
 import { NewWordPanel } from './LetteringPanel'
 import { OpeningPanel } from './OpeningPanel'
 import { useFonts } from './fonts'
+import { useRoom } from './room'
 import { WindowLine } from './WindowLine'
 
 /** What the selected window is made of, as a line of a sum; with nothing selected, the sheet's own cards. */
@@ -64,6 +65,7 @@ function OpenPanel({ children }: { children: ReactNode }) {
   useEffect(() => {
     box.current?.querySelector<HTMLElement>('[data-first]')?.focus()
   }, [])
+  useRoom(box)
   return (
     <div ref={box} className="absolute bottom-full left-5 z-20 mb-2 rounded-xl border-[1.5px] border-ink bg-paper p-4 pr-12 shadow-sheet">
       {children}
