@@ -2,7 +2,9 @@
 
 use anyhow::{Context, Result, ensure};
 use inky_e2e::compare::screen_is_file;
-use inky_e2e::steps::{bounds, contours, draw_shape, forms, new_sheet, newer, on_screen, rect, sheet, type_word};
+use inky_e2e::steps::{
+    bounds, bring_photo, contours, draw_shape, forms, new_sheet, newer, on_screen, rect, sheet, type_word,
+};
 use inky_e2e::{Browser, Database, Server, root};
 use serde_json::Value;
 use thirtyfour::prelude::*;
@@ -374,5 +376,124 @@ async fn cards_are_reordered_nested_switched_off_and_forms_snap() -> Result<()> 
     let snapped = bench.after(async |b| Ok(b.page.action_chain().release().perform().await?)).await?;
     let (disc, star) = (form_box(&snapped, 0), form_box(&snapped, 1));
     assert!((star[1] - (disc[1] + disc[3]) / 2.0).abs() < 0.01, "{star:?} beside {disc:?}");
+    bench.browser.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_contour_follows_the_photo_and_steps_inside() -> Result<()> {
+    let bench = Bench::start().await?;
+    let browser = &bench.browser;
+    let laid = bench.after(async |b| bring_photo(b, "Bring in a photo", "demo/photos/balloon.jpg").await).await?;
+    browser.keys(Key::Escape + "").await?;
+
+    // two places on the balloon's edge, from the exact matte of the picture
+    let matte = image::open(root().join("demo/photos/balloon.alpha.png"))?.into_luma8();
+    let (width, height) = matte.dimensions();
+    let inside = |x: u32, y: u32| matte.get_pixel(x, y).0[0] > 127;
+    let left_end = |y: u32| (0..width).find(|&x| inside(x, y)).map(|x| (f64::from(x), f64::from(y)));
+    let top = (0..height).find(|&y| left_end(y).is_some()).context("an empty matte")?;
+    let places = [left_end(top + height / 6), left_end(top + height / 3)];
+    let view = &laid["scene"]["layers"][0]["photos"][0];
+    let corners: [[f64; 2]; 4] = serde_json::from_value(view["corners"].clone())?;
+    let scale = (corners[1][0] - corners[0][0]) / f64::from(width);
+    let on_sheet = |(x, y): (f64, f64)| (corners[0][0] + x * scale, corners[0][1] + y * scale);
+
+    browser.press("Add a shape").await?;
+    browser.press("Trace a contour").await?;
+    browser.at("//label[contains(., 'edge')]/input[@type='checkbox']").await?.click().await?;
+    for place in places {
+        let (x, y) = on_sheet(place.context("no edge at this height")?);
+        let (x, y) = on_screen(browser, &laid, x, y).await?;
+        browser.page.action_chain().move_to(x, y).click().perform().await?;
+    }
+    browser
+        .until("the edge between the two places", async || {
+            let nodes = browser.script("return document.querySelectorAll('[data-testid=node]').length").await.ok()?;
+            (nodes.as_u64() > Some(2)).then_some(())
+        })
+        .await?;
+    // closed over the middle of the balloon
+    let middle = on_sheet((f64::from(width) / 2.0, f64::from(top + height / 4)));
+    let (x, y) = on_screen(browser, &laid, middle.0, middle.1).await?;
+    browser.at("//label[contains(., 'edge')]/input[@type='checkbox']").await?.click().await?;
+    browser.page.action_chain().move_to(x, y).click().perform().await?;
+    let first = bench.middle("[data-testid=node]").await?;
+    browser.page.action_chain().move_to(first.0, first.1).click().perform().await?;
+    let traced = bench.after(async |b| b.press("Keep").await).await?;
+    let window = &traced["sheet"]["pieces"][1]["kind"]["opening"]["forms"][0];
+    let pose = |key: &str| window["pose"][key].as_f64().unwrap_or(0.0);
+    let nodes = window["shape"]["strands"][0]["nodes"].as_array().cloned().unwrap_or_default();
+    ensure!(nodes.len() > 4, "{} nodes", nodes.len());
+    // but for the node in the middle, all of them lie on the edge of the matte
+    let near_edge = nodes.iter().filter(|n| {
+        let at = |key: &str, origin: f64| (n[key].as_f64().unwrap_or(0.0) + pose(key) - origin) / scale;
+        let (x, y) = (at("x", corners[0][0]), at("y", corners[0][1]));
+        let seen = |dx: f64| {
+            inside((x + dx).clamp(0.0, f64::from(width - 1)) as u32, y.clamp(0.0, f64::from(height - 1)) as u32)
+        };
+        let reach = 12.0;
+        !seen(-reach) && seen(reach)
+    });
+    let near_edge = near_edge.count();
+    ensure!(near_edge * 10 >= (nodes.len() - 1) * 8, "{near_edge} of {} nodes lie on the edge", nodes.len());
+
+    // all of its edge two millimetres inwards
+    bench.open_form(0).await?;
+    let field = browser.at("//label[contains(., 'Width')]/following-sibling::input").await?;
+    field.send_keys(Key::Control + "a").await?;
+    field.send_keys("2").await?;
+    field.send_keys(Key::Enter + "").await?;
+    let span = |bench: &Value| -> [f64; 4] {
+        serde_json::from_value(bench["scene"]["layers"][1]["bounds"].clone()).unwrap_or_default()
+    };
+    let before = span(&bench.sheet().await?);
+    let inner = span(&bench.after(async |b| b.press("Step inside").await).await?);
+    ensure!(inner[0] > before[0] + 1.8 && inner[3] < before[3] - 1.8, "{before:?} became {inner:?}");
+    bench.browser.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn the_keyboard_paints_and_forms_are_spread() -> Result<()> {
+    let bench = Bench::start().await?;
+    let browser = &bench.browser;
+    browser.press("Add a shape").await?;
+    browser.press("Paint an area").await?;
+    // the brush is set down, drawn to the right by its own size eight times, and lifted
+    browser.keys(" ").await?;
+    browser.at("//*[local-name()='g' and @data-brush='down']").await?;
+    for _ in 0..8 {
+        browser
+            .page
+            .action_chain()
+            .key_down(Key::Shift)
+            .key_down(Key::Right)
+            .key_up(Key::Right)
+            .key_up(Key::Shift)
+            .perform()
+            .await?;
+    }
+    browser.keys(" ").await?;
+    browser.at("//*[local-name()='g' and @data-brush='up']").await?;
+    let painted = bench.after(async |b| b.press("Keep").await).await?;
+    let strokes = forms(&painted)[0]["shape"]["strokes"].clone();
+    assert_eq!(strokes[0]["points"].as_array().map(Vec::len), Some(9));
+    let (size, [l, t, r, b]) = (strokes[0]["size"].as_f64().unwrap_or(0.0), bounds(&painted));
+    assert!(near(b - t, size) && (r - l > 6.0 * size), "{size} mm wide, {l} to {r}, {t} to {b}");
+    bench.undo_all().await?;
+
+    // three boxes at uneven distances
+    bench.draw("Box", false, (60.0, 60.0), (100.0, 120.0)).await?;
+    bench.draw("Box", true, (110.0, 70.0), (150.0, 130.0)).await?;
+    bench.draw("Box", true, (300.0, 50.0), (340.0, 110.0)).await?;
+    browser.script("document.querySelectorAll('[data-form]')[0].click()").await?;
+    for at in [2, 3] {
+        let card = browser.at(&format!("(//*[@data-form])[{at}]")).await?;
+        browser.page.action_chain().key_down(Key::Shift).click_element(&card).key_up(Key::Shift).perform().await?;
+    }
+    browser.press("Align").await?;
+    let spread = bench.after(async |b| b.press("Spread evenly across").await).await?;
+    let boxes: Vec<[f64; 4]> = (0..3).map(|k| form_box(&spread, k)).collect();
+    let (first, second) = (boxes[1][0] - boxes[0][2], boxes[2][0] - boxes[1][2]);
+    assert!(near(first, second) && near(boxes[2][2], 340.0), "{boxes:?}");
     bench.browser.close().await
 }

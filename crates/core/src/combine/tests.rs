@@ -114,6 +114,32 @@ fn curves_stay_curves_and_crossings_lie_on_both() {
 }
 
 #[test]
+fn joins_have_about_as_few_nodes_as_can_be() {
+    // script letters of a kind: rings that overlap in a row, and a wavy contour across all of them
+    let ring = |x: f64| {
+        let mut ring = Circle::new((x, 0.0), 20.0).to_path(1e-6);
+        ring.extend(Circle::new((x, 0.0), 13.0).to_path(1e-6).reverse_subpaths());
+        ring
+    };
+    let row: BezPath = (0..12).flat_map(|k| ring(f64::from(k) * 30.0).elements().to_vec()).collect();
+    let mut wave = BezPath::from_svg("M-30 0").unwrap();
+    for k in 0..20 {
+        let x = -30.0 + f64::from(k) * 20.0;
+        wave.quad_to((x + 10.0, if k % 2 == 0 { -9.0 } else { 9.0 }), (x + 20.0, 0.0));
+    }
+    wave.line_to((370.0, 40.0));
+    wave.line_to((-30.0, 40.0));
+    wave.close_path();
+    let joined = join_pair(&row, &wave, Rule::Union);
+    let peer =
+        linesweeper::binary_op(&row, &wave, linesweeper::FillRule::NonZero, linesweeper::BinaryOp::Union).unwrap();
+    let theirs: usize = peer.contours().map(|c| nodes(&c.path)).sum();
+    assert!(nodes(&joined) * 100 <= theirs * 105, "{} nodes, the curve engine has {theirs}", nodes(&joined));
+    let (ours, theirs) = (area(&joined), peer.contours().map(|c| c.path.area()).sum::<f64>().abs());
+    assert!((ours - theirs).abs() < 1e-6 * theirs, "{ours} and {theirs}");
+}
+
+#[test]
 fn a_box_flush_with_another_joins_without_a_seam() {
     let (a, b) = (Rect::new(0.0, 0.0, 10.0, 10.0).to_path(0.1), Rect::new(10.0, 0.0, 20.0, 10.0).to_path(0.1));
     let joined = join_pair(&a, &b, Rule::Union);

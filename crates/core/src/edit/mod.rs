@@ -321,4 +321,6 @@ fn short(text: &str) -> String {
 }
 
 #[cfg(test)]
+mod opening_tests;
+#[cfg(test)]
 mod tests;

@@ -20,14 +20,15 @@ fn books() -> Books {
     }
 }
 
-struct Word {
-    books: Books,
-    sheet: Sheet,
-    piece: PieceId,
-    form: FormId,
+/// A sheet with one word.
+pub(super) struct Word {
+    pub books: Books,
+    pub sheet: Sheet,
+    pub piece: PieceId,
+    pub form: FormId,
 }
 
-fn word() -> Word {
+pub(super) fn word() -> Word {
     let (books, piece, form) = (books(), PieceId::fresh(), FormId::fresh());
     let add = Edit::AddLettering { piece, form, fill: FillId::fresh(), text: "KITE".into(), font: "anton".into() };
     let sheet = apply(&Sheet::new("Fair", 420.0, 297.0, Unit::Mm, 150.0), &add, &books).unwrap();
@@ -35,15 +36,15 @@ fn word() -> Word {
 }
 
 impl Word {
-    fn try_edit(&self, edit: Edit) -> Result<Sheet, Refusal> {
+    pub fn try_edit(&self, edit: Edit) -> Result<Sheet, Refusal> {
         apply(&self.sheet, &edit, &self.books)
     }
 
-    fn edit(&mut self, edit: Edit) {
+    pub fn edit(&mut self, edit: Edit) {
         self.sheet = self.try_edit(edit).unwrap();
     }
 
-    fn bounds(&self) -> kurbo::Rect {
+    pub fn bounds(&self) -> kurbo::Rect {
         let window = self.sheet.piece(self.piece).unwrap().window().unwrap();
         kurbo::Shape::bounding_box(&crate::outline::opening_path(&window.opening, &self.books).unwrap())
     }
