@@ -151,7 +151,7 @@ fn overlay(a: &BezPath, b: Option<&BezPath>, rule: OverlayRule, fill: FillRule) 
     };
     let mut work = Overlay {
         grid: Grid::over(bounds),
-        tolerance: flatten_tolerance(bounds),
+        tolerance: flatten_tolerance(bounds) * fineness(a, b),
         segments: Vec::new(),
         engine: EdgeOverlay::new(4096),
     };
@@ -166,6 +166,13 @@ fn overlay(a: &BezPath, b: Option<&BezPath>, rule: OverlayRule, fill: FillRule) 
         result.extend(work.restore(contour));
     }
     result
+}
+
+/// Small inputs are flattened up to ten times finer: it costs next to nothing, and forms that barely meet still do.
+fn fineness(a: &BezPath, b: Option<&BezPath>) -> f64 {
+    const MANY: f64 = 400.0;
+    let count = a.elements().len() + b.map_or(0, |b| b.elements().len());
+    (count as f64 / MANY).clamp(0.1, 1.0)
 }
 
 impl Overlay {
