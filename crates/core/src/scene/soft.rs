@@ -40,9 +40,9 @@ pub(super) fn soft_mask(opening: &Opening, piece: PieceId, library: &dyn Library
         prefix: format!("soft-{piece}"),
         masks: 0,
     };
-    // up to the first fading form, outlines are joined as ever
-    let clear = forms[..first].iter().copied().cloned().collect();
-    let clear = Opening { forms: clear, cells: Vec::new(), ..opening.clone() };
+    // up to the first fading form, outlines are joined as ever; the others stay in the list, as edges that lettering runs along
+    let mut clear = Opening { cells: Vec::new(), ..opening.clone() };
+    clear.forms.iter_mut().filter(|f| !f.off).skip(first).for_each(|f| f.off = true);
     let mut shown = mask.clear(&opening_path(&clear, library).unwrap_or_default());
     let among = Among { library, forms: &opening.forms };
     for (k, form) in forms.iter().enumerate().skip(first) {
