@@ -9,7 +9,7 @@ use i_overlay::float::single::SingleFloatOverlay;
 use inky_core::combine::{Operand, Rule, cells, join_all, join_pair, unite};
 use inky_core::library::Books;
 use inky_core::outline::{DrawnOutline, Face, Shelf, lettering_path, opening_path};
-use inky_core::sheet::{BasicShape, Drawing, Figure, Form, FormId, FormShape, Join, Lettering, Opening, Pose};
+use inky_core::sheet::{BasicShape, Drawing, Figure, Form, FormId, FormShape, Lettering, Opening, Pose};
 use kurbo::{Affine, BezPath, Circle, PathEl, Point, Shape};
 use std::f64::consts::TAU;
 use std::hint::black_box;
@@ -108,7 +108,7 @@ fn words(c: &mut Criterion) {
         let tail = contour(Point::new(b.center().x, b.y1), 0.3 * b.height().max(60.0));
         let mut group = c.benchmark_group(format!("{count} letters with a contour of 40 nodes"));
         group.bench_function("joined", |bench| {
-            let operand = |path: &BezPath| Operand { path: path.clone(), join: Join::Add, united: false };
+            let operand = |path: &BezPath| Operand { path: path.clone(), rule: Rule::Union, united: false };
             let both = [operand(&word), operand(&tail)];
             bench.iter(|| join_all(black_box(&both)))
         });

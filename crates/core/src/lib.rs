@@ -1,5 +1,7 @@
 //! The rules and the computation of Inky Window, without interface, storage or network.
 //!
+//! What computes most stands in crates of its own, compiled for speed: [`combine`], [`cutout`], [`photo`].
+//!
 //! A [`sheet::Sheet`] is a plain document. Everything that changes it is an [`edit::Edit`] value; everything
 //! that is seen of it is computed: [`outline`] turns forms into Bézier paths, [`combine`] joins them into one
 //! opening, [`livewire`] follows the edges of a photo for tracing, [`cutout`] finds the subject of a photo, [`breakout`] the parts of it that reach over the edge,
@@ -9,10 +11,7 @@
 //! *Photo space* is in pixels of the upright photo, origin at its top left corner, y downwards.
 
 pub mod breakout;
-pub mod combine;
-pub mod cutout;
 pub mod edit;
-pub mod grid;
 pub mod library;
 pub mod livewire;
 pub mod outline;
@@ -20,4 +19,7 @@ pub mod scene;
 pub mod sheet;
 pub mod unpack;
 
+pub use inky_combine as combine;
+pub use inky_cutout as cutout;
+pub use inky_cutout::grid;
 pub use inky_photo as photo;

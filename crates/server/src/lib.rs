@@ -11,7 +11,7 @@ mod pictures;
 mod storage;
 mod vectors;
 
-pub use api::types;
+pub use api::{is_own, types};
 pub use app::{App, Config, StartError, bundled_shelf};
 pub use demo::load_demo;
 pub use pictures::gray_png;

@@ -12,7 +12,7 @@ const BODY: f32 = 0.55;
 ///
 /// A morphological opening by a disc of 0.55 times the largest inscribed radius leaves the bodies; what is left over and
 /// larger than `smallest` pixels are limbs; every other pixel goes to the nearest of them. Labels 1.. inside, 0 outside.
-pub(super) fn divided(mask: &Grid<bool>, smallest: usize) -> (Grid<u32>, u32) {
+pub fn divided(mask: &Grid<bool>, smallest: usize) -> (Grid<u32>, u32) {
     let inner = depth(mask);
     let largest = inner.data.iter().copied().filter(|d| d.is_finite()).fold(0.0, f32::max);
     let radius = (BODY * largest).max(2.0);
@@ -68,21 +68,4 @@ pub(super) fn beside(i: usize, w: usize, h: usize) -> impl Iterator<Item = usize
     [(x > 0).then(|| i - 1), (x + 1 < w).then(|| i + 1), (y > 0).then(|| i - w), (y + 1 < h).then(|| i + w)]
         .into_iter()
         .flatten()
-}
-
-#[cfg(test)]
-mod tests {
-    use super::*;
-
-    #[test]
-    fn an_arm_is_parted_from_the_body() {
-        let mask = Grid::from_fn(160, 100, |x, y| {
-            let body = (x as f32 - 40.0).hypot(y as f32 - 50.0) < 32.0;
-            body || ((60..150).contains(&x) && (46..54).contains(&y))
-        });
-        let (labels, count) = divided(&mask, 60);
-        assert_eq!(count, 2);
-        assert_ne!(labels.at(40, 50), labels.at(140, 50));
-        assert!(mask.data.iter().zip(&labels.data).all(|(m, l)| *m == (*l > 0)));
-    }
 }

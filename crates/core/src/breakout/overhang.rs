@@ -1,8 +1,8 @@
 //! The overhangs of a window's subject, found on a working size of its matte.
 
+use super::coverage::coverage;
 use super::necks::{beside, divided, flood};
 use super::trace;
-use crate::combine::coverage;
 use crate::cutout::regions::{depth, regions};
 use crate::grid::Grid;
 use image::GrayImage;
@@ -217,64 +217,4 @@ fn release(labels: &Grid<u32>, cover: &Grid<f32>, is_out: impl Fn(u32) -> bool) 
     // a little air where nothing is, and a little under the photo, but never into a part that stays in
     flood(&mut region, UNDERLAP, |i| labels.data[i] == 0 || cover.data[i] > 0.999);
     trace(&region.map(|v| v as f32))
-}
-
-#[cfg(test)]
-mod tests {
-    use super::*;
-    use image::Luma;
-    use kurbo::{Rect, Shape};
-
-    /// A body with an arm to the right and one upwards, in a photo of 400 x 300.
-    fn matte() -> WorkingMatte {
-        WorkingMatte::new(&GrayImage::from_fn(400, 300, |x, y| {
-            let body = (x as f32 - 150.0).hypot(y as f32 - 170.0) < 60.0;
-            let right = (150..360).contains(&x) && (160..184).contains(&y);
-            let up = (140..160).contains(&x) && (20..170).contains(&y);
-            Luma([if body || right || up { 255 } else { 0 }])
-        }))
-    }
-
-    fn opening() -> BezPath {
-        Rect::new(60.0, 80.0, 240.0, 280.0).to_path(0.1)
-    }
-
-    #[test]
-    fn parts_are_found_and_only_the_chosen_one_is_let_out() {
-        let none = overhangs(&matte(), &opening(), Affine::IDENTITY, &[]);
-        assert_eq!(none.parts.len(), 2);
-        assert!(none.released.is_empty() && none.parts.iter().all(|p| p.let_out_by.is_empty() && !p.counter));
-
-        let chosen = overhangs(&matte(), &opening(), Affine::IDENTITY, &[Point::new(300.0, 172.0)]);
-        assert_eq!(chosen.parts.iter().filter(|p| !p.let_out_by.is_empty()).count(), 1);
-        let b = chosen.released.bounding_box();
-        assert!(b.x1 >= 359.0 && b.x0 < 240.0 && b.y0 > 150.0 && b.y1 < 200.0, "{b:?}");
-    }
-
-    #[test]
-    fn the_choice_stays_with_its_arm_when_the_opening_moves() {
-        let anchor = [Point::new(260.0, 172.0)];
-        let wider = Rect::new(60.0, 80.0, 290.0, 280.0).to_path(0.1);
-        let moved = overhangs(&matte(), &wider, Affine::IDENTITY, &anchor);
-        let out: Vec<_> = moved.parts.iter().filter(|p| !p.let_out_by.is_empty()).collect();
-        assert_eq!(out.len(), 1);
-        assert!(out[0].anchor.x > 290.0);
-    }
-
-    #[test]
-    fn the_hole_of_a_ring_is_a_counter() {
-        let ring: BezPath = kurbo::Circle::new((150.0, 170.0), 90.0)
-            .to_path(0.1)
-            .iter()
-            .chain(kurbo::Circle::new((150.0, 170.0), 40.0).to_path(0.1).iter())
-            .collect();
-        let found = overhangs(&matte(), &ring, Affine::IDENTITY, &[]);
-        assert_eq!(found.parts.iter().filter(|p| p.counter).count(), 1);
-        assert!(found.parts.len() >= 3);
-    }
-
-    #[test]
-    fn a_placement_that_collapses_has_none() {
-        assert!(overhangs(&matte(), &opening(), Affine::scale(0.0), &[]).parts.is_empty());
-    }
 }

@@ -21,7 +21,6 @@ use ts_rs::TS;
 /// A change to a sheet.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, TS)]
 #[serde(tag = "edit", rename_all = "snake_case")]
-#[ts(export)]
 pub enum Edit {
     RenameSheet {
         name: String,
@@ -144,7 +143,6 @@ pub enum Edit {
 /// What a drag on a window moves.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, TS)]
 #[serde(rename_all = "snake_case")]
-#[ts(export)]
 pub enum Grip {
     Opening,
     Fill,
@@ -154,7 +152,6 @@ pub enum Grip {
 /// How a photo is fitted to an opening.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, TS)]
 #[serde(rename_all = "snake_case")]
-#[ts(export)]
 pub enum Fit {
     Cover,
     Contain,
@@ -319,8 +316,3 @@ fn short(text: &str) -> String {
     let line = line.join(" ");
     if line.chars().count() <= 24 { line } else { line.chars().take(23).chain(['…']).collect() }
 }
-
-#[cfg(test)]
-mod opening_tests;
-#[cfg(test)]
-mod tests;

@@ -14,7 +14,6 @@ use ts_rs::TS;
 /// A change to an opening.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, TS)]
 #[serde(tag = "change", rename_all = "snake_case")]
-#[ts(export)]
 pub enum OpeningChange {
     /// At the end of the opening's own list.
     AddForm {

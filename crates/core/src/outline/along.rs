@@ -30,7 +30,7 @@ pub(super) fn edge_of(
 /// The outlines of a text whose lines run along the longest contour of an edge; the space of the edge, millimetres.
 ///
 /// Each letter is turned to the chord of the edge under it. The last line stands on the edge, those before it further off.
-pub(super) fn lettering_along(
+pub fn lettering_along(
     lettering: &Lettering,
     along: &Along,
     edge: &BezPath,
@@ -116,39 +116,5 @@ impl Track {
         let i = self.points.partition_point(|(far, _)| *far < s).clamp(1, self.points.len() - 1);
         let ((s0, p0), (s1, p1)) = (self.points[i - 1], self.points[i]);
         p0 + (p1 - p0) * ((s - s0) / (s1 - s0).max(1e-12))
-    }
-}
-
-#[cfg(test)]
-mod tests {
-    use super::*;
-    use crate::outline::Face;
-    use kurbo::Circle;
-
-    fn set(along: Along) -> BezPath {
-        let mut shelf = Shelf::default();
-        let f = inky_fonts::FACES[0];
-        shelf.add(Face::new(f.id.into(), f.name, f.data).unwrap());
-        let lettering = Lettering::plain("NIGHT", f.id.into(), 10.0);
-        lettering_along(&lettering, &along, &Circle::new((0.0, 0.0), 50.0).to_path(1e-6), &shelf).unwrap()
-    }
-
-    #[test]
-    fn letters_stand_on_a_circle() {
-        let along = Along { form: crate::sheet::FormId::fresh(), inside: false, start: 0.0, off: 0.0 };
-        let on = set(along);
-        let far = |path: &BezPath| {
-            let points: Vec<f64> =
-                path.elements().iter().filter_map(|e| e.end_point()).map(|p| p.to_vec2().hypot()).collect();
-            (points.iter().copied().fold(f64::MAX, f64::min), points.iter().copied().fold(0.0, f64::max))
-        };
-        let (least, most) = far(&on);
-        assert!(least > 49.4 && most > 56.0 && most < 62.0, "{least} to {most}");
-        let b = on.bounding_box();
-        assert!(b.center().x.abs() < 0.5 && b.y1 < 0.0, "centred at the top: {b:?}");
-        let (least, most) = far(&set(Along { inside: true, ..along }));
-        assert!(most < 50.6 && least > 38.0, "{least} to {most}");
-        let quarter = set(Along { start: 0.25, ..along }).bounding_box();
-        assert!(quarter.x0 > 0.0 && quarter.center().y.abs() < 1.0, "at the right: {quarter:?}");
     }
 }

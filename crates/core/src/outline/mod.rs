@@ -7,12 +7,14 @@ mod brush;
 mod cell;
 mod drawing;
 mod drawing_file;
+mod engine;
 mod font_file;
 mod lettering;
 mod recipe;
 mod shelf;
 mod warp;
 
+pub use along::lettering_along;
 pub use basic::basic_path;
 pub use bend::{bent, pulled};
 pub use brush::{brush_path, painted_path};
@@ -45,7 +47,7 @@ pub enum OutlineError {
 pub fn form_path(form: &Form, library: &dyn Library) -> Result<BezPath, OutlineError> {
     let placed = placed_path(form, library)?;
     Ok(match &form.line {
-        Some(line) => combine::own_line(&placed, line),
+        Some(line) => combine::own_line(&placed, &(*line).into()),
         None => match &form.shape {
             FormShape::Contour(c) if c.even_odd => combine::unite_even_odd(&placed),
             _ => placed,
@@ -109,7 +111,7 @@ fn list_path(forms: &[Form], library: &dyn Library) -> Result<BezPath, OutlineEr
     let operands = forms
         .iter()
         .filter(|f| !f.off)
-        .map(|f| Ok(Operand { path: form_path(f, library)?, join: f.join, united: is_united(f) }))
+        .map(|f| Ok(Operand { path: form_path(f, library)?, rule: f.join.into(), united: is_united(f) }))
         .collect::<Result<Vec<_>, OutlineError>>()?;
     Ok(combine::join_all(&operands))
 }
@@ -140,6 +142,3 @@ pub fn opening_outline(opening: &Opening, library: &dyn Library) -> Result<Openi
     let nodes_before = combine::nodes(&path);
     Ok(OpeningOutline { path: combine::simplify(&path, opening.simplify), nodes_before })
 }
-
-#[cfg(test)]
-mod tests;

@@ -11,7 +11,6 @@ use ts_rs::TS;
 
 /// Where a form lies on the sheet.
 #[derive(Debug, Clone, Serialize, TS)]
-#[ts(export)]
 pub struct FormView {
     pub form: FormId,
     /// The list that holds it, if it is not the opening's own.
@@ -30,7 +29,6 @@ pub struct FormView {
 
 /// A cell of an opening, with what became of it.
 #[derive(Debug, Clone, Serialize, TS)]
-#[ts(export)]
 pub struct CellView {
     /// The forms that cover it, and whether it belongs to the opening now.
     #[serde(flatten)]

@@ -14,7 +14,6 @@ use ts_rs::TS;
 
 /// A piece, drawn.
 #[derive(Debug, Clone, Serialize, TS)]
-#[ts(export)]
 pub struct Layer {
     pub piece: PieceId,
     /// One SVG group in sheet space.
@@ -41,7 +40,6 @@ pub struct Layer {
 
 /// Where a photo of a piece lies.
 #[derive(Debug, Clone, Serialize, TS)]
-#[ts(export)]
 pub struct PhotoView {
     /// None for a picture that is a piece itself.
     #[ts(optional = nullable)]
@@ -59,7 +57,6 @@ pub struct PhotoView {
 
 /// A part of a subject outside of the opening.
 #[derive(Debug, Clone, Serialize, TS)]
-#[ts(export)]
 pub struct OverhangView {
     /// What lets it out.
     pub anchor: Anchor,

@@ -1,27 +1,61 @@
 //! Writing SVG.
 
 use kurbo::{Affine, BezPath, PathEl, Point};
-use std::fmt::Write;
 
 /// A number as short as it can be with a ten-thousandth of precision: a tenth of a micrometre on the sheet.
-pub(super) fn number(v: f64) -> String {
-    let rounded = (v * 1e4).round() / 1e4;
-    if rounded == 0.0 { "0".into() } else { rounded.to_string() }
+pub fn number(v: f64) -> String {
+    let mut out = String::new();
+    push_number(&mut out, v);
+    out
+}
+
+/// [`number`] at the end of `out`: a print has a hundred thousand of them, drawn anew with every step of a drag.
+fn push_number(out: &mut String, v: f64) {
+    let steps = (v * 1e4).round();
+    if steps.is_nan() || steps.abs() >= 1e15 {
+        out.push_str(&(steps / 1e4).to_string());
+        return;
+    }
+    let steps = steps as i64;
+    if steps < 0 {
+        out.push('-');
+    }
+    let (whole, mut part) = (steps.unsigned_abs() / 10_000, steps.unsigned_abs() % 10_000);
+    out.push_str(itoa::Buffer::new().format(whole));
+    if part == 0 {
+        return;
+    }
+    out.push('.');
+    let mut unit = 1_000;
+    while part > 0 {
+        out.push(char::from(b'0' + (part / unit) as u8));
+        part %= unit;
+        unit /= 10;
+    }
 }
 
 /// Path data (SVG 1.1, section 8.3) in absolute commands.
 pub fn path_data(path: &BezPath) -> String {
-    let mut d = String::with_capacity(path.elements().len() * 24);
-    let pair = |p: Point| format!("{},{}", number(p.x), number(p.y));
+    let mut d = String::with_capacity(path.elements().len() * 48);
+    let mut write = |command: char, points: &[Point]| {
+        d.push(command);
+        for (i, p) in points.iter().enumerate() {
+            if i > 0 {
+                d.push(' ');
+            }
+            push_number(&mut d, p.x);
+            d.push(',');
+            push_number(&mut d, p.y);
+        }
+    };
     for el in path.elements() {
-        // writing to a string cannot fail
-        let _ = match *el {
-            PathEl::MoveTo(p) => write!(d, "M{}", pair(p)),
-            PathEl::LineTo(p) => write!(d, "L{}", pair(p)),
-            PathEl::QuadTo(a, p) => write!(d, "Q{} {}", pair(a), pair(p)),
-            PathEl::CurveTo(a, b, p) => write!(d, "C{} {} {}", pair(a), pair(b), pair(p)),
-            PathEl::ClosePath => write!(d, "Z"),
-        };
+        match *el {
+            PathEl::MoveTo(p) => write('M', &[p]),
+            PathEl::LineTo(p) => write('L', &[p]),
+            PathEl::QuadTo(a, p) => write('Q', &[a, p]),
+            PathEl::CurveTo(a, b, p) => write('C', &[a, b, p]),
+            PathEl::ClosePath => write('Z', &[]),
+        }
     }
     d
 }
@@ -34,7 +68,7 @@ pub(super) fn matrix(a: Affine) -> String {
 }
 
 /// Text for element content and for double-quoted attributes; characters that XML 1.0 does not allow are left out.
-pub(super) fn escape(text: &str) -> String {
+pub fn escape(text: &str) -> String {
     let mut out = String::with_capacity(text.len());
     for c in text.chars() {
         match c {

@@ -11,11 +11,12 @@ mod soft;
 
 pub use form_view::{CellView, FormView, cell_views};
 pub use layer::{Layer, OverhangView, layer};
-pub use markup::path_data;
+pub use markup::{escape, number, path_data};
+pub use soft::{SoftMask, soft_mask};
 
 use crate::library::Library;
 use crate::sheet::{Colour, Photo, PhotoId, Sheet, SubjectId};
-use markup::{escape, number};
+
 use serde::Serialize;
 use ts_rs::TS;
 
@@ -28,7 +29,6 @@ pub trait Pictures {
 
 /// A sheet as layers from back to front.
 #[derive(Debug, Clone, Serialize, TS)]
-#[ts(export)]
 pub struct Scene {
     /// Millimetres.
     pub width: f64,
@@ -75,6 +75,3 @@ impl Scene {
         svg
     }
 }
-
-#[cfg(test)]
-mod tests;

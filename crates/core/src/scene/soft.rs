@@ -13,7 +13,7 @@ const BLUR: f64 = 0.3;
 const MOST_DROPS: usize = 4;
 
 /// The contents of a mask, and the definitions that it needs: white where the opening is, grey where it fades.
-pub(super) struct SoftMask {
+pub struct SoftMask {
     pub definitions: String,
     pub contents: String,
     /// What it shows at most, in sheet space.
@@ -27,7 +27,7 @@ pub(super) struct SoftMask {
 /// The forms of the opening's own list act on one another in its order, as their joins say, fading ones by their shares:
 /// what is cut away by a fading area fades out there. Cells, growing and rounding act on what is clear. After more than
 /// [`MOST_DROPS`] forms whose shared parts are dropped, edges are clear as well: each doubles what has to be drawn.
-pub(super) fn soft_mask(opening: &Opening, piece: PieceId, library: &dyn Library) -> Option<SoftMask> {
+pub fn soft_mask(opening: &Opening, piece: PieceId, library: &dyn Library) -> Option<SoftMask> {
     let forms: Vec<&Form> = opening.forms.iter().filter(|f| !f.off).collect();
     let first = forms.iter().position(|f| fading(f).is_some())?;
     if forms.iter().skip(first).filter(|f| f.join == Join::DropShared).count() > MOST_DROPS {
@@ -175,52 +175,4 @@ pub(super) fn region(bounds: Rect) -> String {
         number(b.width()),
         number(b.height())
     )
-}
-
-#[cfg(test)]
-mod tests {
-    use super::*;
-    use crate::library::Books;
-    use crate::sheet::{BasicShape, Figure, FormId, Pose, Stroke};
-
-    fn opening(hardness: f64) -> Opening {
-        let stroke =
-            |erase, x| Stroke { points: vec![[x, 0.0, 1.0], [x + 20.0, 0.0, 1.0]], size: 10.0, hardness, erase };
-        let brush = Brush { strokes: vec![stroke(false, 0.0), stroke(true, 15.0)] };
-        let disc = BasicShape { width: 8.0, height: 8.0, figure: Figure::Ellipse };
-        let cut = Form::new(FormId::fresh(), Pose::at(50.0, 50.0), FormShape::Basic(disc));
-        let forms = vec![
-            Form::new(FormId::fresh(), Pose::at(50.0, 50.0), FormShape::Brush(brush)),
-            Form { join: Join::CutAway, ..cut },
-        ];
-        Opening { forms, ..Opening::default() }
-    }
-
-    #[test]
-    fn only_fading_edges_need_a_mask() {
-        let piece = PieceId::fresh();
-        assert!(soft_mask(&opening(1.0), piece, &Books::default()).is_none());
-        let mask = soft_mask(&opening(0.4), piece, &Books::default()).unwrap();
-        // the eraser and the form that is cut away
-        assert_eq!(mask.definitions.matches("<mask").count(), 2, "{}", mask.definitions);
-        assert_eq!(mask.definitions.matches("feGaussianBlur").count(), 2);
-        assert!(mask.bounds.x0 < 45.5 && mask.bounds.contains(kurbo::Point::new(50.0, 50.0)));
-    }
-
-    #[test]
-    fn fading_areas_act_by_any_join() {
-        let piece = PieceId::fresh();
-        let mut opening = opening(0.4);
-        opening.forms.swap(0, 1);
-        for (join, masks) in [(Join::Add, 1), (Join::CutAway, 2), (Join::KeepShared, 2), (Join::DropShared, 3)] {
-            opening.forms[1].join = join;
-            let mask = soft_mask(&opening, piece, &Books::default()).unwrap();
-            assert_eq!(mask.definitions.matches("<mask").count(), masks, "{join:?}");
-            let wide = mask.bounds.width();
-            assert!(if join == Join::CutAway { (wide - 8.0).abs() < 0.01 } else { wide > 30.0 }, "{join:?}: {wide}");
-        }
-        // a form that is switched off takes no part
-        opening.forms[1].off = true;
-        assert!(soft_mask(&opening, piece, &Books::default()).is_none());
-    }
 }

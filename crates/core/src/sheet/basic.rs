@@ -5,7 +5,6 @@ use ts_rs::TS;
 
 /// A basic shape, drawn in a box about its own origin.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, TS)]
-#[ts(export)]
 pub struct BasicShape {
     /// Millimetres.
     pub width: f64,
@@ -17,7 +16,6 @@ pub struct BasicShape {
 /// Which shape fills the box. Shares are of half the box's shorter side unless it says otherwise.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, TS)]
 #[serde(tag = "figure", rename_all = "snake_case")]
-#[ts(export)]
 pub enum Figure {
     Ellipse,
     /// Corner radii in millimetres, from the top left clockwise.
@@ -82,7 +80,6 @@ pub enum Figure {
 /// How a plain line ends.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, TS)]
 #[serde(rename_all = "snake_case")]
-#[ts(export)]
 pub enum Tip {
     Flat,
     Round,

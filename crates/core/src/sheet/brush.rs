@@ -5,14 +5,12 @@ use ts_rs::TS;
 
 /// Strokes in the order in which they were made, in the form's own space.
 #[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize, TS)]
-#[ts(export)]
 pub struct Brush {
     pub strokes: Vec<Stroke>,
 }
 
 /// One stroke of a round brush.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, TS)]
-#[ts(export)]
 pub struct Stroke {
     /// Places of the brush: x and y in millimetres, and the pressure from 0 to 1.
     pub points: Vec<[f64; 3]>,

@@ -6,7 +6,6 @@ use ts_rs::TS;
 
 /// One or several Bézier contours in the form's own space, in millimetres.
 #[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize, TS)]
-#[ts(export)]
 pub struct Contour {
     pub strands: Vec<Strand>,
     /// What counts as inside where strands cross: every second layer, instead of every layer.
@@ -16,7 +15,6 @@ pub struct Contour {
 
 /// One run of nodes.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, TS)]
-#[ts(export)]
 pub struct Strand {
     pub nodes: Vec<Node>,
     pub closed: bool,
@@ -24,7 +22,6 @@ pub struct Strand {
 
 /// A point of a strand with its handles.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, TS)]
-#[ts(export)]
 pub struct Node {
     pub x: f64,
     pub y: f64,
@@ -141,24 +138,5 @@ fn side(path: &mut BezPath, from: &Node, to: &Node) {
     match (from.after, to.before) {
         (None, None) => path.line_to(to.point()),
         (a, b) => path.curve_to(shift(from, a), shift(to, b), to.point()),
-    }
-}
-
-#[cfg(test)]
-mod tests {
-    use super::*;
-    use kurbo::{Circle, Shape};
-
-    #[test]
-    fn a_path_survives_as_nodes() {
-        let mut path = Circle::new((3.0, 4.0), 10.0).to_path(1e-6);
-        path.extend(BezPath::from_svg("M0,0 L5,0 Q7,3 5,5 L0,5 Z M9,9 L12,9").unwrap());
-        let contour = Contour::from_path(&path);
-        assert_eq!(contour.strands.iter().map(|s| s.closed).collect::<Vec<_>>(), [true, true, false]);
-        assert!(contour.strands[0].nodes.iter().all(|n| n.smooth) && !contour.strands[1].nodes[0].smooth);
-        assert_eq!(contour.nodes(), contour.strands[0].nodes.len() + 4 + 2);
-        let again = contour.path();
-        assert!((again.area() - path.area()).abs() < 1e-9 * path.area());
-        assert_eq!(Contour::from_path(&again), contour);
     }
 }

@@ -7,7 +7,6 @@ use ts_rs::TS;
 
 /// One element of an opening.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, TS)]
-#[ts(export)]
 pub struct Form {
     pub id: FormId,
     /// How it acts on what stands before it; the first form is always added.
@@ -30,7 +29,6 @@ pub struct Form {
 /// How a form acts on what stands before it in the list.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize, TS)]
 #[serde(rename_all = "snake_case")]
-#[ts(export)]
 pub enum Join {
     #[default]
     Add,
@@ -42,7 +40,6 @@ pub enum Join {
 /// What a form is.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, TS)]
 #[serde(tag = "kind", rename_all = "snake_case")]
-#[ts(export)]
 pub enum FormShape {
     Lettering(Lettering),
     Basic(BasicShape),
@@ -58,7 +55,6 @@ pub enum FormShape {
 /// Type that stays type. Its origin is the middle of its first baseline for centred lines, the left or right
 /// end of it otherwise.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, TS)]
-#[ts(export)]
 pub struct Lettering {
     /// One or several lines, parted by `\n`.
     pub text: String,
@@ -87,7 +83,6 @@ pub struct Lettering {
 
 /// How lettering runs along the edge of another form of its list.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, TS)]
-#[ts(export)]
 pub struct Along {
     pub form: FormId,
     /// The letters stand on the inside of the edge and read the other way round.
@@ -107,7 +102,6 @@ fn one() -> f64 {
 
 /// An OpenType feature, switched on or off.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, TS)]
-#[ts(export)]
 pub struct Feature {
     /// Its registered tag of four characters, such as `smcp`.
     pub tag: String,
@@ -116,7 +110,6 @@ pub struct Feature {
 
 /// How one letter departs from its place in the line. Turn and scale are about the middle of the letter.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, TS)]
-#[ts(export)]
 pub struct LetterShift {
     /// Which character of the text, counted from 0, line ends included.
     pub at: usize,
@@ -132,7 +125,6 @@ pub struct LetterShift {
 /// To which side lines are set flush.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize, TS)]
 #[serde(rename_all = "snake_case")]
-#[ts(export)]
 pub enum Align {
     Left,
     #[default]
@@ -142,7 +134,6 @@ pub enum Align {
 
 /// An imported drawing as one compound outline. Its own space is in millimetres with the drawing's centre at the origin.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, TS)]
-#[ts(export)]
 pub struct Drawing {
     pub drawing: DrawingId,
     /// Pieces below this area, in square millimetres on the drawing's own scale, are left out.
@@ -155,7 +146,6 @@ pub struct Drawing {
 
 /// A bend of a whole form along its width.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, TS)]
-#[ts(export)]
 pub struct Bend {
     pub way: BendWay,
     /// From -1 to 1; 0 leaves the form as it is.
@@ -165,7 +155,6 @@ pub struct Bend {
 /// The ways to bend a form.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, TS)]
 #[serde(rename_all = "snake_case")]
-#[ts(export)]
 pub enum BendWay {
     /// Along a circle whose middle is highest, what stands on it fanning out.
     BowUp,
@@ -185,7 +174,6 @@ pub enum BendWay {
 
 /// The line along an outline as a form of its own.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, TS)]
-#[ts(export)]
 pub struct OwnLine {
     /// Millimetres.
     pub width: f64,
@@ -197,7 +185,6 @@ pub struct OwnLine {
 /// Where a line runs along an outline.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, TS)]
 #[serde(rename_all = "snake_case")]
-#[ts(export)]
 pub enum LineSide {
     Inside,
     Centre,
@@ -207,7 +194,6 @@ pub enum LineSide {
 /// How a line goes round a corner (the SVG `stroke-linejoin` values).
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, TS)]
 #[serde(rename_all = "snake_case")]
-#[ts(export)]
 pub enum LineCorner {
     Miter,
     Round,
@@ -217,7 +203,6 @@ pub enum LineCorner {
 /// How a line ends (the SVG `stroke-linecap` values).
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, TS)]
 #[serde(rename_all = "snake_case")]
-#[ts(export)]
 pub enum LineEnd {
     Butt,
     Round,

@@ -10,7 +10,7 @@ macro_rules! uuid_id {
         $(#[$doc])*
         #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord, Serialize, Deserialize, TS)]
         #[serde(transparent)]
-        #[ts(export, type = "string")]
+        #[ts(type = "string")]
         pub struct $name(pub Uuid);
 
         impl $name {
@@ -33,7 +33,7 @@ macro_rules! text_id {
         $(#[$doc])*
         #[derive(Debug, Clone, PartialEq, Eq, Hash, PartialOrd, Ord, Serialize, Deserialize, TS)]
         #[serde(transparent)]
-        #[ts(export, type = "string")]
+        #[ts(type = "string")]
         pub struct $name(pub String);
 
         impl fmt::Display for $name {

@@ -72,7 +72,6 @@ pub mod limits {
 
 /// A page with its pieces from back to front.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, TS)]
-#[ts(export)]
 pub struct Sheet {
     pub name: String,
     /// Width in millimetres.
@@ -98,7 +97,6 @@ pub struct Sheet {
 
 /// What the sheet knows of a photo.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, TS)]
-#[ts(export)]
 pub struct Photo {
     pub name: String,
     /// Width in pixels, upright.
@@ -113,7 +111,6 @@ pub struct Photo {
 
 /// Anything on the sheet.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, TS)]
-#[ts(export)]
 pub struct Piece {
     pub id: PieceId,
     /// A name of its own; without one it is called after what it shows.
@@ -130,7 +127,6 @@ pub struct Piece {
 /// The kinds of pieces.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, TS)]
 #[serde(tag = "kind", rename_all = "snake_case")]
-#[ts(export)]
 pub enum PieceKind {
     Window(Window),
     /// A whole photo lying on the sheet.
@@ -139,7 +135,6 @@ pub enum PieceKind {
 
 /// A whole photo lying on the sheet.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, TS)]
-#[ts(export)]
 pub struct Picture {
     pub photo: PhotoId,
     pub placement: Placement,

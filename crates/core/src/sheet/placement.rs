@@ -6,7 +6,6 @@ use ts_rs::TS;
 
 /// Where a photo lies.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, TS)]
-#[ts(export)]
 pub struct Placement {
     /// The photo's centre, in millimetres from the left edge of the sheet.
     pub x: f64,
@@ -24,7 +23,6 @@ pub struct Placement {
 
 /// A move, turn and even scaling of the plane: `(x, y) -> (a x - b y + dx, b x + a y + dy)`, in sheet space.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, TS)]
-#[ts(export)]
 pub struct Similarity {
     pub a: f64,
     pub b: f64,
@@ -102,27 +100,4 @@ impl Similarity {
 pub(super) fn whole_turn(degrees: f64) -> f64 {
     let t = (degrees + 180.0).rem_euclid(360.0) - 180.0;
     if t.abs() < 1e-9 { 0.0 } else { t }
-}
-
-#[cfg(test)]
-mod tests {
-    use super::*;
-
-    #[test]
-    fn a_moved_placement_is_the_moved_photo() {
-        let place = Placement { x: 30.0, y: 20.0, scale: 0.2, turn: 15.0, mirrored: true };
-        let by = Similarity { a: 1.2, b: 0.4, dx: -7.0, dy: 11.0 };
-        let (then, now) = (by.affine() * place.affine(300, 200), place.moved(&by).affine(300, 200));
-        for p in [Point::new(0.0, 0.0), Point::new(300.0, 10.0), Point::new(17.0, 200.0)] {
-            assert!((then * p - now * p).hypot() < 1e-9);
-        }
-    }
-
-    #[test]
-    fn cover_leaves_no_corner_open() {
-        let target = kurbo::Rect::new(10.0, 10.0, 110.0, 40.0);
-        let a = Placement::cover(300, 200, target).affine(300, 200);
-        let quad = a.transform_rect_bbox(kurbo::Rect::new(0.0, 0.0, 300.0, 200.0));
-        assert!(quad.x0 < target.x0 && quad.y0 < target.y0 && quad.x1 > target.x1 && quad.y1 > target.y1);
-    }
 }

@@ -9,7 +9,6 @@ pub const MM_PER_INCH: f64 = 25.4;
 /// A unit of length.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, TS)]
 #[serde(rename_all = "lowercase")]
-#[ts(export)]
 pub enum Unit {
     Mm,
     Cm,

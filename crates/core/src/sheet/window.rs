@@ -6,7 +6,6 @@ use ts_rs::TS;
 
 /// A piece made of an opening, fills and a breakout.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, TS)]
-#[ts(export)]
 pub struct Window {
     pub opening: Opening,
     /// What shows through, from back to front.
@@ -17,7 +16,6 @@ pub struct Window {
 
 /// The compound outline of a window, as the list of forms it is computed from.
 #[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize, TS)]
-#[ts(export)]
 pub struct Opening {
     /// In the order in which they are joined.
     pub forms: Vec<Form>,
@@ -37,7 +35,6 @@ pub struct Opening {
 
 /// A cell's own state. A cell is known by the forms that cover it, so that the choice lives on when they move.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, TS)]
-#[ts(export)]
 pub struct CellChoice {
     /// The forms of the opening's own list that cover it, in the order of their identifiers.
     pub cover: Vec<FormId>,
@@ -46,7 +43,6 @@ pub struct CellChoice {
 
 /// One layer of what shows through an opening.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, TS)]
-#[ts(export)]
 pub struct Fill {
     pub id: FillId,
     pub paint: FillPaint,
@@ -55,7 +51,6 @@ pub struct Fill {
 /// What a fill is made of.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, TS)]
 #[serde(tag = "kind", rename_all = "snake_case")]
-#[ts(export)]
 pub enum FillPaint {
     Colour { colour: Colour },
     Photo(PhotoFill),
@@ -63,7 +58,6 @@ pub enum FillPaint {
 
 /// A photo behind an opening.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, TS)]
-#[ts(export)]
 pub struct PhotoFill {
     pub photo: PhotoId,
     pub placement: Placement,
@@ -71,7 +65,6 @@ pub struct PhotoFill {
 
 /// The overhangs that are let out.
 #[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize, TS)]
-#[ts(export)]
 pub struct Breakout {
     pub let_out: Vec<Anchor>,
 }
@@ -80,7 +73,6 @@ pub struct Breakout {
 ///
 /// It is kept in photo space, so that the choice stays with the arm it was made for when photo or opening move.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, TS)]
-#[ts(export)]
 pub struct Anchor {
     pub fill: FillId,
     /// Pixels of the photo.

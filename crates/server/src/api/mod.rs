@@ -11,6 +11,7 @@ mod sheets;
 pub mod types;
 
 pub(crate) use error::AWAY;
+pub use guard::is_own;
 
 use crate::app::App;
 use axum::Router;

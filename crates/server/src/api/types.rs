@@ -11,7 +11,6 @@ use uuid::Uuid;
 
 /// A sheet on the desk.
 #[derive(Debug, Serialize, TS)]
-#[ts(export)]
 pub struct SheetCard {
     pub id: SheetId,
     pub name: String,
@@ -27,7 +26,6 @@ pub struct SheetCard {
 }
 
 #[derive(Debug, Deserialize, TS)]
-#[ts(export)]
 pub struct NewSheet {
     pub name: String,
     /// Millimetres.
@@ -40,14 +38,12 @@ pub struct NewSheet {
 
 /// The identifier of something new.
 #[derive(Debug, Serialize, TS)]
-#[ts(export)]
 pub struct Made {
     pub id: SheetId,
 }
 
 /// A sheet at one revision, with its picture.
 #[derive(Debug, Serialize, TS)]
-#[ts(export)]
 pub struct Bench {
     pub id: SheetId,
     pub revision: u64,
@@ -66,7 +62,6 @@ impl Bench {
 
 /// An edit to be kept.
 #[derive(Debug, Deserialize, TS)]
-#[ts(export)]
 pub struct EditRequest {
     /// The revision it was made for.
     pub base: u64,
@@ -83,7 +78,6 @@ pub struct EditRequest {
 
 /// Edits to be tried, of which nothing is kept.
 #[derive(Debug, Deserialize, TS)]
-#[ts(export)]
 pub struct TentativeRequest {
     pub base: u64,
     pub edits: Vec<Edit>,
@@ -92,7 +86,6 @@ pub struct TentativeRequest {
 
 /// Undo or redo.
 #[derive(Debug, Deserialize, TS)]
-#[ts(export)]
 pub struct StepRequest {
     pub base: u64,
     #[ts(type = "string")]
@@ -101,14 +94,12 @@ pub struct StepRequest {
 }
 
 #[derive(Debug, Serialize, TS)]
-#[ts(export)]
 pub struct Revision {
     pub revision: u64,
 }
 
 /// A photo that was taken in.
 #[derive(Debug, Serialize, TS)]
-#[ts(export)]
 pub struct PhotoCard {
     pub id: PhotoId,
     pub photo: Photo,
@@ -116,7 +107,6 @@ pub struct PhotoCard {
 
 /// Two points of a photo, in its pixels.
 #[derive(Debug, Deserialize, TS)]
-#[ts(export)]
 pub struct EdgeRequest {
     pub from: [f64; 2],
     pub to: [f64; 2],
@@ -124,13 +114,11 @@ pub struct EdgeRequest {
 
 /// The way between them along the strongest edge, in the photo's pixels; the first node lies at `from`.
 #[derive(Debug, Serialize, TS)]
-#[ts(export)]
 pub struct PhotoEdge {
     pub nodes: Vec<Node>,
 }
 
 #[derive(Debug, Serialize, TS)]
-#[ts(export)]
 pub struct FontCard {
     pub id: FontId,
     pub name: String,
@@ -144,7 +132,6 @@ pub struct FontCard {
 
 /// A drawing that was taken in.
 #[derive(Debug, Serialize, TS)]
-#[ts(export)]
 pub struct DrawingCard {
     pub id: DrawingId,
     pub name: String,
@@ -156,7 +143,6 @@ pub struct DrawingCard {
 
 /// A connected piece of a drawing; millimetres about the drawing's middle.
 #[derive(Debug, Serialize, TS)]
-#[ts(export)]
 pub struct DrawingPiece {
     /// Square millimetres.
     pub area: f64,
@@ -168,7 +154,6 @@ pub struct DrawingPiece {
 }
 
 #[derive(Debug, Serialize, TS)]
-#[ts(export)]
 pub struct JobCard {
     #[ts(type = "string")]
     pub id: Uuid,
@@ -183,7 +168,6 @@ pub struct JobCard {
 
 /// Why something was not done.
 #[derive(Debug, Serialize, TS)]
-#[ts(export)]
 pub struct Sentence {
     pub sentence: String,
     /// The newer sheet, where the reason is that there is one.

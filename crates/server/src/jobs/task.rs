@@ -8,7 +8,6 @@ use ts_rs::TS;
 /// Long work on a sheet.
 #[derive(Debug, Clone, Serialize, Deserialize, TS)]
 #[serde(tag = "task", rename_all = "snake_case")]
-#[ts(export)]
 pub enum Task {
     /// Finds the subject of a photo by itself, or in a box.
     FindSubject { photo: PhotoId, within: Option<PhotoBox> },
@@ -18,7 +17,6 @@ pub enum Task {
 
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, TS)]
 #[serde(rename_all = "snake_case")]
-#[ts(export)]
 pub enum FileKind {
     Png,
     Jpeg,
@@ -30,7 +28,6 @@ pub enum FileKind {
 /// What came of a job.
 #[derive(Debug, Clone, Serialize, Deserialize, TS)]
 #[serde(tag = "outcome", rename_all = "snake_case")]
-#[ts(export)]
 pub enum Outcome {
     Subject {
         subject: SubjectId,

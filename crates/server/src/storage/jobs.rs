@@ -13,7 +13,6 @@ const GONE: u32 = 15;
 
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, TS)]
 #[serde(rename_all = "snake_case")]
-#[ts(export)]
 pub enum JobState {
     Waiting,
     Running,

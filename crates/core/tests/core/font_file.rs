@@ -1,0 +1,47 @@
+//! Own fonts.
+
+use inky_core::outline::{Face, FontError, read_font};
+fn bundled() -> Vec<u8> {
+    inky_fonts::FACES[0].data.to_vec()
+}
+
+/// The font with other licence settings; readers do not look at table checksums.
+fn with_fs_type(kind: u16) -> Vec<u8> {
+    let mut data = bundled();
+    let tables = u16::from_be_bytes([data[4], data[5]]) as usize;
+    let record = (0..tables).map(|i| 12 + 16 * i).find(|&at| &data[at..at + 4] == b"OS/2").unwrap();
+    let offset = u32::from_be_bytes(data[record + 8..record + 12].try_into().unwrap()) as usize;
+    data[offset + 8..offset + 10].copy_from_slice(&kind.to_be_bytes());
+    data
+}
+
+fn read(bytes: &[u8]) -> Result<Face, FontError> {
+    read_font("own".into(), "folder/Night Market.ttf", bytes)
+}
+
+#[test]
+fn a_font_is_called_by_the_name_within() {
+    let face = read(&bundled()).unwrap();
+    assert!(face.own && face.name.starts_with(inky_fonts::FACES[0].name), "{}", face.name);
+    assert!(face.features().iter().any(|f| f == "kern"), "{:?}", face.features());
+}
+
+#[test]
+fn licence_settings_are_kept_to() {
+    for (kind, taken) in [(0, true), (2, false), (4, true), (8, true), (6, true), (0x200, false)] {
+        assert_eq!(read(&with_fs_type(kind)).is_ok(), taken, "{kind:#x}");
+    }
+    let said = read(&with_fs_type(2)).err().map(|e| e.to_string()).unwrap_or_default();
+    assert!(said.starts_with("“Night Market.ttf” forbids"), "{said}");
+}
+
+#[test]
+fn what_is_no_font_is_refused() {
+    let cut = &bundled()[..300];
+    let mut bomb = b"wOF2".to_vec();
+    bomb.resize(48, 0xff);
+    for wrong in [&b""[..], b"<svg/>", &bomb] {
+        assert_eq!(read(wrong).err(), Some(FontError::Unreadable("Night Market.ttf".into())));
+    }
+    assert_eq!(read(cut).err(), Some(FontError::NoOutlines("Night Market.ttf".into())));
+}

@@ -1,0 +1,23 @@
+//! Tests of the core, a file for each of its words.
+
+mod along;
+mod bend;
+mod brush;
+mod colour;
+mod contour;
+mod coverage;
+mod edits;
+mod font_file;
+mod lettering;
+mod livewire;
+mod necks;
+mod opening_changes;
+mod overhang;
+mod placement;
+mod pose;
+mod recipe;
+mod scene;
+mod sheet_file;
+mod soft;
+mod trace;
+mod unpack;

@@ -1,0 +1,103 @@
+//! Scenes of small sheets.
+
+use image::{GrayImage, Luma};
+use inky_core::breakout::WorkingMatte;
+use inky_core::edit::{Edit, apply};
+use inky_core::library::Books;
+use inky_core::outline::{Face, Shelf};
+use inky_core::scene::*;
+use inky_core::sheet::*;
+use std::sync::Arc;
+
+struct Names;
+
+impl Pictures for Names {
+    fn photo(&self, id: &PhotoId, _: &Photo, long: f64) -> String {
+        format!("photo:{id}?{}&<>", long.round())
+    }
+    fn cutout(&self, id: &SubjectId, _: &Photo, _: f64) -> String {
+        format!("cutout:{id}")
+    }
+}
+
+fn books() -> Books {
+    let mut shelf = Shelf::default();
+    let f = inky_fonts::FACES[0];
+    shelf.add(Face::new(f.id.into(), f.name, f.data).unwrap());
+    let photo = Photo { name: "kite".into(), width: 400, height: 300, subject: None };
+    // a pole across the whole height
+    let matte = GrayImage::from_fn(400, 300, |x, _| Luma([if (180..220).contains(&x) { 255 } else { 0 }]));
+    Books {
+        shelf: Arc::new(shelf),
+        photos: [("kite".into(), photo)].into(),
+        mattes: [("pole".into(), Arc::new(WorkingMatte::new(&matte)))].into(),
+        ..Books::default()
+    }
+}
+
+fn draw(sheet: &Sheet, books: &Books) -> Scene {
+    scene(sheet, &View { library: books, pictures: &Names, density: 2.0, with_handles: true })
+}
+
+#[test]
+fn a_word_with_a_photo_and_a_breakout() {
+    let books = books();
+    let (piece, fill) = (PieceId::fresh(), FillId::fresh());
+    let mut sheet = Sheet::new("Kite <Fair>", 297.0, 210.0, Unit::Mm, 150.0);
+    let edits = [
+        Edit::AddLettering {
+            piece,
+            form: FormId::fresh(),
+            fill: FillId::fresh(),
+            text: "KITE".into(),
+            font: "anton".into(),
+        },
+        Edit::FillWithPhoto { piece, fill, photo: "kite".into() },
+        Edit::SetSubject { photo: "kite".into(), subject: Some("pole".into()) },
+    ];
+    for edit in &edits {
+        sheet = apply(&sheet, edit, &books).unwrap();
+    }
+    let before = draw(&sheet, &books);
+    let layer = &before.layers[0];
+    assert!(layer.problem.is_none() && !layer.markup.contains("data-breakout"));
+    let above = layer.overhangs.iter().find(|o| o.place == "above").expect("the pole's top");
+    assert!(above.let_out_by.is_empty());
+
+    let anchor = above.anchor;
+    let let_out = apply(&sheet, &Edit::LetOut { piece, anchor }, &books).unwrap();
+    let after = draw(&let_out, &books);
+    let markup = &after.layers[0].markup;
+    assert!(markup.find("data-breakout").unwrap() < markup.find("id=\"opening-").unwrap(), "the breakout lies beneath");
+    assert!(after.layers[0].overhangs.iter().any(|o| o.let_out_by == [anchor]));
+
+    let svg = after.to_svg(&sheet.name);
+    assert!(svg.contains("<title>Kite &lt;Fair&gt;</title>") && svg.contains("&amp;&lt;&gt;"));
+    assert!(svg.contains("width=\"297mm\"") && svg.contains("viewBox=\"0 0 297 210\""));
+
+    let back = apply(&let_out, &Edit::KeepIn { piece, anchors: vec![anchor] }, &books).unwrap();
+    assert_eq!(back, sheet);
+}
+
+#[test]
+fn hidden_pieces_are_left_out_and_numbers_are_short() {
+    let books = books();
+    let piece = PieceId::fresh();
+    let add = Edit::AddLettering {
+        piece,
+        form: FormId::fresh(),
+        fill: FillId::fresh(),
+        text: "A".into(),
+        font: "anton".into(),
+    };
+    let sheet = apply(&Sheet::new("s", 100.0, 100.0, Unit::Mm, 72.0), &add, &books).unwrap();
+    assert!(draw(&sheet, &books).layers[0].markup.contains("<path data-fill"));
+    let hidden = apply(&sheet, &Edit::HidePiece { piece, hidden: true }, &books).unwrap();
+    assert!(draw(&hidden, &books).layers.is_empty());
+    assert_eq!(number(-0.00001), "0");
+    for (v, known) in
+        [(12.345678, "12.3457"), (-0.5, "-0.5"), (-3.00004, "-3"), (7.05, "7.05"), (1e17, "100000000000000000")]
+    {
+        assert_eq!(number(v), known);
+    }
+}

@@ -1,0 +1,104 @@
+//! The subject's own colours where it is seen through, cleaned of the old background.
+
+use crate::grid::Grid;
+use crate::mixture::Rgb;
+use crate::{Cancelled, Watch};
+
+const REGULAR: f32 = 1e-5;
+
+/// T. Germer, T. Uelwer, S. Conrad, S. Harmeling, "Fast Multi-Level Foreground Estimation" (ICPR 2020): colours of subject
+/// and background that blend to the photo by the matte and change only where the matte does, from one pixel up to the
+/// full size. Colours in 0..255, sRGB values; matte in 0..1.
+pub(crate) fn foreground(colours: &Grid<Rgb>, matte: &Grid<f32>, watch: &dyn Watch) -> Result<Grid<Rgb>, Cancelled> {
+    let (w, h) = (colours.width, colours.height);
+    let levels = (w.max(h) as f32).log2().ceil().max(1.0) as usize;
+    let mut front = Grid::filled(1, 1, mean(colours, matte, |a| a > 0.9));
+    let mut back = Grid::filled(1, 1, mean(colours, matte, |a| a < 0.1));
+    for level in 0..=levels {
+        watch.go_on()?;
+        let share = level as f32 / levels as f32;
+        let (lw, lh) = ((w as f32).powf(share).round() as usize, (h as f32).powf(share).round() as usize);
+        let rounds = if lw <= 32 && lh <= 32 { 10 } else { 2 };
+        front = nearest(&front, lw, lh);
+        back = nearest(&back, lw, lh);
+        let (full_photo, full_matte);
+        let (photo, alpha) = if (lw, lh) == (w, h) {
+            (colours, matte)
+        } else {
+            (full_photo, full_matte) = (nearest(colours, lw, lh), nearest(matte, lw, lh));
+            (&full_photo, &full_matte)
+        };
+        for _ in 0..rounds {
+            relax(photo, alpha, &mut front, &mut back);
+        }
+    }
+    Ok(front)
+}
+
+fn relax(photo: &Grid<Rgb>, alpha: &Grid<f32>, front: &mut Grid<Rgb>, back: &mut Grid<Rgb>) {
+    let (w, h) = (photo.width, photo.height);
+    for y in 0..h {
+        for x in 0..w {
+            let i = y * w + x;
+            let a0 = alpha.data[i];
+            let a1 = 1.0 - a0;
+            let (mut a00, a01, mut a11) = (a0 * a0, a0 * a1, a1 * a1);
+            let mut b0 = photo.data[i].map(|v| a0 * v);
+            let mut b1 = photo.data[i].map(|v| a1 * v);
+            let beside = [
+                if x > 0 { i - 1 } else { i },
+                if x + 1 < w { i + 1 } else { i },
+                if y > 0 { i - w } else { i },
+                if y + 1 < h { i + w } else { i },
+            ];
+            for j in beside {
+                let d = REGULAR + (a0 - alpha.data[j]).abs();
+                a00 += d;
+                a11 += d;
+                for k in 0..3 {
+                    b0[k] += d * front.data[j][k];
+                    b1[k] += d * back.data[j][k];
+                }
+            }
+            let det = a00 * a11 - a01 * a01;
+            for k in 0..3 {
+                front.data[i][k] = ((a11 * b0[k] - a01 * b1[k]) / det).clamp(0.0, 255.0);
+                back.data[i][k] = ((a00 * b1[k] - a01 * b0[k]) / det).clamp(0.0, 255.0);
+            }
+        }
+    }
+}
+
+fn nearest<T: Copy>(grid: &Grid<T>, width: usize, height: usize) -> Grid<T> {
+    Grid::from_fn(width, height, |x, y| grid.at(x * grid.width / width, y * grid.height / height))
+}
+
+fn mean(colours: &Grid<Rgb>, matte: &Grid<f32>, of: impl Fn(f32) -> bool) -> Rgb {
+    let mut sum = [0.0_f64; 4];
+    for (c, _) in colours.data.iter().zip(&matte.data).filter(|(_, a)| of(**a)) {
+        for k in 0..3 {
+            sum[k] += f64::from(c[k]);
+        }
+        sum[3] += 1.0;
+    }
+    std::array::from_fn(|k| if sum[3] > 0.0 { (sum[k] / sum[3]) as f32 } else { 127.0 })
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::Unwatched;
+
+    #[test]
+    fn the_old_background_leaves_the_edge() {
+        let (front, back) = ([240.0, 230.0, 60.0], [20.0, 40.0, 160.0]);
+        let matte = Grid::from_fn(64, 48, |x, y| {
+            ((20.0 - (x as f32 - 32.0).hypot(y as f32 - 24.0)) / 6.0 + 0.5).clamp(0.0, 1.0)
+        });
+        let photo = matte.map(|a| std::array::from_fn(|k| a * front[k] + (1.0 - a) * back[k]));
+        let found = foreground(&photo, &matte, &Unwatched).unwrap();
+        for (c, _) in found.data.iter().zip(&matte.data).filter(|(_, a)| **a > 0.1) {
+            assert!((0..3).all(|k| (c[k] - front[k]).abs() < 10.0), "{c:?}");
+        }
+    }
+}

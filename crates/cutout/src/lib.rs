@@ -1,0 +1,98 @@
+//! Finding the subject of a photo: a soft matte at full size, and the cut-out with cleaned edge colours.
+//!
+//! The steps: saliency ([`Saliency`]), colours with saliency as a hint (`grabcut`) at 350 and again at 700 pixels, a
+//! thin-safe band (`trimap`), closed-form matting in it (`closed_form`), enlarging along the photo's own edges (`guided`),
+//! matting again in the soft pixels of the full size, and the subject's own colours there (`foreground`).
+
+mod chain;
+mod closed_form;
+mod foreground;
+mod grabcut;
+pub mod grid;
+mod guided;
+mod max_flow;
+mod mixture;
+pub mod regions;
+mod trimap;
+
+pub use chain::{find_subject, iou};
+
+use grid::Grid;
+use image::{GrayImage, RgbaImage};
+use serde::{Deserialize, Serialize};
+use ts_rs::TS;
+
+/// A rectangle in photo space, in pixels.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, TS)]
+pub struct PhotoBox {
+    pub x: f64,
+    pub y: f64,
+    pub width: f64,
+    pub height: f64,
+}
+
+/// A network that says which part of a picture stands out.
+pub trait Saliency: Send + Sync {
+    /// 0 (background) to 1 (subject) for every pixel of a picture, at any size the network likes.
+    ///
+    /// # Errors
+    /// A sentence, where the network cannot run.
+    fn saliency(&self, picture: &RgbaImage) -> Result<Grid<f32>, String>;
+}
+
+/// Follows a long computation, and can end it.
+pub trait Watch: Sync {
+    /// Called when a step begins, with the share of the work that is done (0..1).
+    fn step(&self, done: f32, what: &'static str);
+    /// Whether nobody waits for the result any more. Asked at least every 100 ms or so.
+    fn is_cancelled(&self) -> bool;
+
+    /// # Errors
+    /// Once nobody waits any more.
+    fn go_on(&self) -> Result<(), Cancelled> {
+        if self.is_cancelled() { Err(Cancelled) } else { Ok(()) }
+    }
+}
+
+/// Nobody watches, nothing is cancelled.
+pub struct Unwatched;
+
+impl Watch for Unwatched {
+    fn step(&self, _: f32, _: &'static str) {}
+    fn is_cancelled(&self) -> bool {
+        false
+    }
+}
+
+/// The computation was ended from outside.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub struct Cancelled;
+
+/// What was found.
+pub struct Subject {
+    /// Coverage by the subject, as large as the photo.
+    pub matte: GrayImage,
+    /// The subject in its own colours, its matte as alpha; as large as the photo.
+    pub cutout: RgbaImage,
+}
+
+/// Why there is no subject.
+#[derive(Debug, Clone, PartialEq, Eq, thiserror::Error)]
+pub enum CutoutError {
+    #[error("The box lies outside of the photo. Draw it over the subject.")]
+    BoxOutside,
+    #[error("The box is too small to hold a subject. Draw it around the whole subject.")]
+    BoxTooSmall,
+    #[error("No subject stands out in this photo. Draw a box around what you want.")]
+    NothingFound,
+    #[error("The search was cancelled.")]
+    Cancelled,
+    #[error("The subject network could not run: {0}")]
+    Network(String),
+}
+
+impl From<Cancelled> for CutoutError {
+    fn from(_: Cancelled) -> Self {
+        Self::Cancelled
+    }
+}

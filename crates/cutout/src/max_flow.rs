@@ -1,0 +1,318 @@
+//! Minimum cut on a grid of pixels with eight neighbours.
+//!
+//! The augmenting-path algorithm of Y. Boykov and V. Kolmogorov, "An Experimental Comparison of Min-Cut/Max-Flow
+//! Algorithms for Energy Minimization in Vision" (PAMI 2004), on an implicit graph: neighbours are reached by
+//! offsets in a grid that is padded by one pixel, so no edge list is kept.
+
+use crate::grid::Grid;
+use std::collections::VecDeque;
+
+/// The eight directions in pairs of opposites: direction `d` is undone by `d ^ 1`.
+pub(crate) const DIRECTIONS: [(i64, i64); 8] = [(1, 0), (-1, 0), (0, 1), (0, -1), (1, 1), (-1, -1), (1, -1), (-1, 1)];
+
+const FREE: u8 = 255;
+const TERMINAL: u8 = 8;
+const ORPHAN: u8 = 9;
+
+/// A cut problem. Capacities are not negative.
+pub(crate) struct GridCut {
+    width: usize,
+    height: usize,
+    offset: [isize; 8],
+    /// Residual capacity from a pixel in each direction.
+    capacity: Vec<[f32; 8]>,
+    /// Residual capacity from the source where positive, to the sink where negative.
+    terminal: Vec<f32>,
+    /// The direction of the parent in the search tree, or one of FREE, TERMINAL, ORPHAN.
+    parent: Vec<u8>,
+    in_sink_tree: Vec<bool>,
+    stamp: Vec<u32>,
+    distance: Vec<u32>,
+    active: VecDeque<u32>,
+    is_active: Vec<bool>,
+    orphans: VecDeque<u32>,
+    time: u32,
+}
+
+impl GridCut {
+    pub fn new(width: usize, height: usize) -> Self {
+        let stride = (width + 2) as isize;
+        let n = (width + 2) * (height + 2);
+        Self {
+            width,
+            height,
+            offset: DIRECTIONS.map(|(dx, dy)| dx as isize + dy as isize * stride),
+            capacity: vec![[0.0; 8]; n],
+            terminal: vec![0.0; n],
+            parent: vec![FREE; n],
+            in_sink_tree: vec![false; n],
+            stamp: vec![0; n],
+            distance: vec![0; n],
+            active: VecDeque::new(),
+            is_active: vec![false; n],
+            orphans: VecDeque::new(),
+            time: 0,
+        }
+    }
+
+    fn node(&self, x: usize, y: usize) -> usize {
+        (y + 1) * (self.width + 2) + x + 1
+    }
+
+    /// What it costs to part a pixel from its neighbour in `direction`, either way.
+    pub fn connect(&mut self, x: usize, y: usize, direction: usize, capacity: f32) {
+        let i = self.node(x, y);
+        let j = self.step(i, direction);
+        self.capacity[i][direction] = capacity;
+        self.capacity[j][direction ^ 1] = capacity;
+    }
+
+    /// Positive pulls a pixel to the source's side, negative to the sink's.
+    pub fn pull(&mut self, x: usize, y: usize, strength: f32) {
+        let i = self.node(x, y);
+        self.terminal[i] = strength;
+    }
+
+    /// Cuts, and says which pixels are on the source's side.
+    pub fn solve(mut self) -> Grid<bool> {
+        for i in 0..self.terminal.len() {
+            if self.terminal[i] != 0.0 {
+                self.in_sink_tree[i] = self.terminal[i] < 0.0;
+                self.parent[i] = TERMINAL;
+                self.distance[i] = 1;
+                self.activate(i);
+            }
+        }
+        let mut current = None;
+        while let Some(i) = current.filter(|&i| self.parent[i] != FREE).or_else(|| self.next_active()) {
+            let found = self.grow(i);
+            self.time += 1;
+            current = found.map(|(from, direction)| {
+                self.augment(from, direction);
+                while let Some(orphan) = self.orphans.pop_front() {
+                    self.adopt(orphan as usize);
+                }
+                i
+            });
+        }
+        Grid::from_fn(self.width, self.height, |x, y| {
+            let i = self.node(x, y);
+            self.parent[i] != FREE && !self.in_sink_tree[i]
+        })
+    }
+
+    fn step(&self, i: usize, direction: usize) -> usize {
+        i.wrapping_add_signed(self.offset[direction])
+    }
+
+    fn activate(&mut self, i: usize) {
+        if !self.is_active[i] {
+            self.is_active[i] = true;
+            self.active.push_back(i as u32);
+        }
+    }
+
+    fn next_active(&mut self) -> Option<usize> {
+        while let Some(i) = self.active.pop_front() {
+            let i = i as usize;
+            self.is_active[i] = false;
+            if self.parent[i] != FREE {
+                return Some(i);
+            }
+        }
+        None
+    }
+
+    /// Residual capacity of the edge between a node and its neighbour, in the direction in which flow would run
+    /// if the node were nearer to its tree's terminal.
+    fn outward(&self, i: usize, j: usize, direction: usize, sink: bool) -> f32 {
+        if sink { self.capacity[j][direction ^ 1] } else { self.capacity[i][direction] }
+    }
+
+    /// Grows the tree of an active node; gives the edge at which it met the other tree, source side first.
+    fn grow(&mut self, i: usize) -> Option<(usize, usize)> {
+        let sink = self.in_sink_tree[i];
+        for d in 0..8 {
+            let j = self.step(i, d);
+            if self.outward(i, j, d, sink) <= 0.0 {
+                continue;
+            }
+            if self.parent[j] == FREE {
+                self.in_sink_tree[j] = sink;
+                self.parent[j] = (d ^ 1) as u8;
+                self.stamp[j] = self.stamp[i];
+                self.distance[j] = self.distance[i] + 1;
+                self.activate(j);
+            } else if self.in_sink_tree[j] != sink {
+                return Some(if sink { (j, d ^ 1) } else { (i, d) });
+            } else if self.stamp[j] <= self.stamp[i] && self.distance[j] > self.distance[i] {
+                // a shorter way to the terminal
+                self.parent[j] = (d ^ 1) as u8;
+                self.stamp[j] = self.stamp[i];
+                self.distance[j] = self.distance[i] + 1;
+            }
+        }
+        None
+    }
+
+    /// Sends as much as fits along the path through the edge at which the trees met.
+    fn augment(&mut self, from: usize, direction: usize) {
+        let to = self.step(from, direction);
+        let mut room = self.capacity[from][direction];
+        for (start, sink) in [(from, false), (to, true)] {
+            let mut i = start;
+            while self.parent[i] != TERMINAL {
+                let d = self.parent[i] as usize;
+                let j = self.step(i, d);
+                room = room.min(if sink { self.capacity[i][d] } else { self.capacity[j][d ^ 1] });
+                i = j;
+            }
+            room = room.min(self.terminal[i].abs());
+        }
+        self.capacity[from][direction] -= room;
+        self.capacity[to][direction ^ 1] += room;
+        for (start, sink) in [(from, false), (to, true)] {
+            let mut i = start;
+            while self.parent[i] != TERMINAL {
+                let d = self.parent[i] as usize;
+                let j = self.step(i, d);
+                let (a, b) = if sink { ((i, d), (j, d ^ 1)) } else { ((j, d ^ 1), (i, d)) };
+                self.capacity[a.0][a.1] -= room;
+                self.capacity[b.0][b.1] += room;
+                if self.capacity[a.0][a.1] <= 0.0 {
+                    self.parent[i] = ORPHAN;
+                    self.orphans.push_front(i as u32);
+                }
+                i = j;
+            }
+            self.terminal[i] += if sink { room } else { -room };
+            if self.terminal[i] == 0.0 {
+                self.parent[i] = ORPHAN;
+                self.orphans.push_front(i as u32);
+            }
+        }
+    }
+
+    /// Finds the nearest new parent for a node that was cut off, or frees it and its children.
+    fn adopt(&mut self, i: usize) {
+        let sink = self.in_sink_tree[i];
+        let mut best: Option<(u32, usize)> = None;
+        for d in 0..8 {
+            let j = self.step(i, d);
+            let inward = self.outward(j, i, d ^ 1, sink);
+            if inward <= 0.0 || self.in_sink_tree[j] != sink || self.parent[j] == FREE {
+                continue;
+            }
+            if let Some(distance) = self.distance_to_terminal(j)
+                && best.is_none_or(|(b, _)| distance < b)
+            {
+                best = Some((distance, d));
+            }
+        }
+        if let Some((distance, d)) = best {
+            self.parent[i] = d as u8;
+            self.stamp[i] = self.time;
+            self.distance[i] = distance + 1;
+            return;
+        }
+        self.parent[i] = FREE;
+        for d in 0..8 {
+            let j = self.step(i, d);
+            if self.in_sink_tree[j] != sink || self.parent[j] == FREE {
+                continue;
+            }
+            if self.outward(j, i, d ^ 1, sink) > 0.0 {
+                self.activate(j);
+            }
+            let p = self.parent[j];
+            if p < TERMINAL && self.step(j, p as usize) == i {
+                self.parent[j] = ORPHAN;
+                self.orphans.push_back(j as u32);
+            }
+        }
+    }
+
+    /// Steps from a node to its terminal, None if the way is broken; marks what it walked along.
+    fn distance_to_terminal(&mut self, start: usize) -> Option<u32> {
+        let (mut k, mut length) = (start, 0);
+        loop {
+            if self.stamp[k] == self.time {
+                length += self.distance[k];
+                break;
+            }
+            length += 1;
+            match self.parent[k] {
+                TERMINAL => {
+                    self.stamp[k] = self.time;
+                    self.distance[k] = 1;
+                    break;
+                }
+                ORPHAN | FREE => return None,
+                d => k = self.step(k, d as usize),
+            }
+        }
+        let (mut k, mut left) = (start, length);
+        while self.stamp[k] != self.time {
+            self.stamp[k] = self.time;
+            self.distance[k] = left;
+            left -= 1;
+            k = self.step(k, self.parent[k] as usize);
+        }
+        Some(length)
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use proptest::prelude::*;
+
+    const W: usize = 4;
+    const H: usize = 3;
+
+    /// (pulls, capacities of directions 0, 2, 4, 6 at every pixel)
+    fn problem() -> impl Strategy<Value = (Vec<i32>, Vec<[i32; 4]>)> {
+        (prop::collection::vec(-9..10, W * H), prop::collection::vec([0..6, 0..6, 0..6, 0..6], W * H))
+    }
+
+    fn inside(x: usize, y: usize, d: usize) -> Option<(usize, usize)> {
+        let (a, b) = (x as i64 + DIRECTIONS[d].0, y as i64 + DIRECTIONS[d].1);
+        ((0..W as i64).contains(&a) && (0..H as i64).contains(&b)).then_some((a as usize, b as usize))
+    }
+
+    fn cost(pulls: &[i32], caps: &[[i32; 4]], side: impl Fn(usize, usize) -> bool) -> i32 {
+        let mut sum = 0;
+        for (x, y) in (0..H).flat_map(|y| (0..W).map(move |x| (x, y))) {
+            let p = pulls[y * W + x];
+            sum += if side(x, y) { (-p).max(0) } else { p.max(0) };
+            for (k, d) in [0, 2, 4, 6].into_iter().enumerate() {
+                if let Some((a, b)) = inside(x, y, d)
+                    && side(x, y) != side(a, b)
+                {
+                    sum += caps[y * W + x][k];
+                }
+            }
+        }
+        sum
+    }
+
+    proptest! {
+        #![proptest_config(ProptestConfig { cases: 48, failure_persistence: None, ..ProptestConfig::default() })]
+
+        #[test]
+        fn no_other_cut_is_cheaper((pulls, caps) in problem()) {
+            let mut cut = GridCut::new(W, H);
+            for (x, y) in (0..H).flat_map(|y| (0..W).map(move |x| (x, y))) {
+                cut.pull(x, y, pulls[y * W + x] as f32);
+                for (k, d) in [0, 2, 4, 6].into_iter().enumerate() {
+                    if inside(x, y, d).is_some() {
+                        cut.connect(x, y, d, caps[y * W + x][k] as f32);
+                    }
+                }
+            }
+            let found = cut.solve();
+            let least = (0..1_u32 << (W * H)).map(|bits| cost(&pulls, &caps, |x, y| bits >> (y * W + x) & 1 == 1)).min();
+            prop_assert_eq!(Some(cost(&pulls, &caps, |x, y| found.at(x, y))), least);
+        }
+    }
+}

@@ -1,0 +1,68 @@
+//! Connected regions and distances in masks.
+
+use crate::grid::Grid;
+use image::Luma;
+use imageproc::distance_transform::euclidean_squared_distance_transform;
+use imageproc::region_labelling::{Connectivity, connected_components};
+
+/// Connected regions of a mask: labels (0 outside, 1.. inside) and the pixel count of each label, index 0 unused.
+pub fn regions(mask: &Grid<bool>, connectivity: Connectivity) -> (Grid<u32>, Vec<usize>) {
+    let labels = connected_components(&mask.to_gray(), connectivity, Luma([0_u8]));
+    let data = labels.into_raw();
+    let mut sizes = vec![0; data.iter().max().map_or(0, |m| *m as usize) + 1];
+    for &l in data.iter().filter(|l| **l > 0) {
+        sizes[l as usize] += 1;
+    }
+    (Grid { width: mask.width, height: mask.height, data }, sizes)
+}
+
+/// Distance in pixels from every true pixel to the nearest false one; infinite where there is none.
+pub fn depth(mask: &Grid<bool>) -> Grid<f32> {
+    distance_to(&mask.map(|v| !v))
+}
+
+/// Distance in pixels from every pixel to the nearest true one; infinite where there is none.
+pub fn distance_to(mask: &Grid<bool>) -> Grid<f32> {
+    if !mask.data.contains(&true) {
+        return Grid::filled(mask.width, mask.height, f32::INFINITY);
+    }
+    let squared = euclidean_squared_distance_transform(&mask.to_gray());
+    let data = squared.into_raw().into_iter().map(|d| d.sqrt() as f32).collect();
+    Grid { width: mask.width, height: mask.height, data }
+}
+
+/// Grows a mask by `radius` pixels in all directions.
+pub fn grown(mask: &Grid<bool>, radius: f32) -> Grid<bool> {
+    distance_to(mask).map(|d| d <= radius)
+}
+
+/// Drops regions under `least` of the largest, and fills pin holes.
+pub fn tidied(mask: &Grid<bool>, least: f64) -> Grid<bool> {
+    let (labels, sizes) = regions(mask, Connectivity::Eight);
+    let largest = sizes.iter().copied().max().unwrap_or(0);
+    let wanted: Vec<bool> = sizes.iter().map(|s| *s > 0 && *s as f64 >= least * largest as f64).collect();
+    let kept = labels.map(|l| l > 0 && wanted[l as usize]);
+    let (holes, sizes) = regions(&kept.map(|v| !v), Connectivity::Four);
+    let pin = mask.data.len() / 10_000;
+    holes.map(|l| l == 0 || sizes[l as usize] <= pin)
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn small_regions_go_and_pin_holes_close() {
+        let mut mask = Grid::from_fn(200, 200, |x, y| (20..120).contains(&x) && (20..120).contains(&y));
+        mask.data[60 * 200 + 60] = false;
+        mask.data[180 * 200 + 180] = true;
+        let tidy = tidied(&mask, 0.05);
+        assert!(tidy.at(60, 60) && !tidy.at(180, 180));
+        assert!(tidied(&mask, 0.0001).at(180, 180));
+        assert_eq!(depth(&tidy).at(20, 20), 1.0);
+        assert_eq!(tidy.bounds(), Some((20, 20, 120, 120)));
+        let mut dot = Grid::filled(200, 200, false);
+        dot.data[190 * 200 + 20] = true;
+        assert_eq!(grown(&dot, 3.0).count(), 29);
+    }
+}

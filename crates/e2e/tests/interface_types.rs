@@ -1,0 +1,35 @@
+//! The types that the interface is written in are written here; `./test` says so if they changed.
+
+use inky_core::edit::OpeningChange;
+use inky_core::scene::CellView;
+use inky_server::types::{
+    Bench, DrawingCard, EdgeRequest, EditRequest, FontCard, JobCard, Made, NewSheet, PhotoCard, PhotoEdge, Revision,
+    Sentence, SheetCard, StepRequest, TentativeRequest,
+};
+use ts_rs::{Config, TS};
+
+/// Writes a type with all that it is made of.
+fn write<T: TS + 'static>() {
+    T::export_all(&Config::from_env()).unwrap();
+}
+
+#[test]
+fn types_are_written() {
+    write::<Bench>();
+    write::<CellView>();
+    write::<DrawingCard>();
+    write::<EdgeRequest>();
+    write::<EditRequest>();
+    write::<FontCard>();
+    write::<JobCard>();
+    write::<Made>();
+    write::<NewSheet>();
+    write::<OpeningChange>();
+    write::<PhotoCard>();
+    write::<PhotoEdge>();
+    write::<Revision>();
+    write::<Sentence>();
+    write::<SheetCard>();
+    write::<StepRequest>();
+    write::<TentativeRequest>();
+}

@@ -1,0 +1,23 @@
+//! Who may ask.
+
+use axum::http::Method;
+use inky_server::is_own;
+
+fn own(method: Method, pairs: &[(&'static str, &str)]) -> bool {
+    let headers = pairs.iter().map(|(k, v)| (k.parse().unwrap(), v.parse().unwrap())).collect();
+    is_own(&method, &headers, 4000)
+}
+
+#[test]
+fn only_this_site_gets_through() {
+    let host = ("host", "127.0.0.1:4000");
+    assert!(own(Method::GET, &[host]));
+    assert!(own(Method::POST, &[host, ("origin", "http://127.0.0.1:4000"), ("sec-fetch-site", "same-origin")]));
+    assert!(own(Method::GET, &[host, ("sec-fetch-site", "cross-site"), ("sec-fetch-mode", "navigate")]));
+    assert!(!own(Method::GET, &[host, ("sec-fetch-site", "cross-site"), ("sec-fetch-mode", "cors")]));
+    assert!(!own(Method::POST, &[host, ("sec-fetch-site", "cross-site"), ("sec-fetch-mode", "navigate")]));
+    assert!(!own(Method::POST, &[host, ("origin", "http://elsewhere.example")]));
+    assert!(!own(Method::POST, &[host, ("origin", "null")]));
+    assert!(!own(Method::GET, &[("host", "elsewhere.example:4000")]));
+    assert!(!own(Method::GET, &[]));
+}
