@@ -5,17 +5,20 @@ import { inverse, isStill, matrix, STILL, then } from './similarity'
 
 interface Props {
   markup: string
+  /** Path data for what the markup leaves to be filled in. */
+  outline: string
   drag: Drag | null
   /** The part of the drag that the markup shows already. */
   shown: Similarity | null
 }
 
 /** A piece as the scene draws it; while it is dragged, what is only a move is moved here. */
-export const LayerView = memo(function LayerView({ markup, drag, shown }: Props) {
+export const LayerView = memo(function LayerView({ markup, outline, drag, shown }: Props) {
   const group = useRef<SVGGElement>(null)
   useLayoutEffect(() => {
     const g = group.current
     if (!g) return
+    for (const path of g.querySelectorAll('path[data-outline]')) if (path.getAttribute('d') !== outline) path.setAttribute('d', outline)
     const by = drag ? then(inverse(shown ?? STILL), drag.by) : STILL
     const whole = drag && (drag.what === 'both' || !g.querySelector('clipPath, mask, path[data-fill]'))
     place(g, whole ? by : STILL)

@@ -18,7 +18,7 @@ import { startTrace, TraceOverlay } from './TraceOverlay'
 import { SubjectOverlay, startBox } from './SubjectMode'
 import { bringIn, photosOf } from './photos'
 import { inverse, matrix, STILL, then, type Point } from './similarity'
-import { bench, layerOf, pieceOf, select, useBench } from './store'
+import { bench, BUSY, layerOf, pieceOf, select, useBench } from './store'
 
 /** Modes in which places of the sheet are pointed at. */
 const CROSSHAIR = ['draw', 'trace', 'brush']
@@ -26,7 +26,7 @@ const CROSSHAIR = ['draw', 'trace', 'brush']
 /** The sheet in the middle of the bench. */
 export function SheetView() {
   const s = useBench()
-  const { view, drag, mode } = s
+  const { view, drag, mode, trying } = s
   const port = useRef<HTMLDivElement>(null)
   const [over, setOver] = useState<string | null>(null)
   const [dropping, setDropping] = useState(false)
@@ -200,6 +200,7 @@ export function SheetView() {
             {mode?.kind === 'breakout' && layer.piece === mode.piece && <FaintSubject layer={layer} sheet={sheet} piece={mode.piece} />}
             <LayerView
               markup={layer.markup}
+              outline={layer.outline}
               drag={drag?.piece === layer.piece ? drag : null}
               shown={s.tried[layer.piece]?.by ?? null}
             />
@@ -212,7 +213,7 @@ export function SheetView() {
           {hovered && (
             <path d={hovered.outline} fill={dropping ? 'var(--color-sea)' : 'none'} fillOpacity={0.35} stroke={dropping ? 'var(--color-sea)' : 'var(--color-ink)'} strokeWidth={dropping ? 3 : 1} vectorEffect="non-scaling-stroke" />
           )}
-          {selected && !mode && (
+          {selected && !mode && !(trying && selected.nodes >= BUSY) && (
             <path
               d={selected.outline}
               transform={drag && drag.what !== 'fill' ? matrix(residual) : undefined}
@@ -253,9 +254,6 @@ export function SheetView() {
     </div>
   )
 }
-
-/** From this many nodes on, a line along every edge would hide what it is drawn around. */
-const BUSY = 1500
 
 /** The outlines of what is held, so that a form is seen that a join takes away. */
 function HeldOutlines({ layer, forms }: { layer: Layer; forms: string[] }) {

@@ -3,7 +3,7 @@ import type { Piece } from '../types/Piece'
 import type { Sheet } from '../types/Sheet'
 import { edit } from './edits'
 import { formLabel } from './forms'
-import { bench, layerOf, select, useBench } from './store'
+import { bench, calmLayerOf, select, useBench } from './store'
 import { Thumb } from './Thumb'
 
 /** What a piece is called: its own name, or one after what it shows. */
@@ -26,7 +26,7 @@ export function Stack() {
     <nav aria-label="Stack, from front to back" className="absolute top-3 left-3 max-h-[calc(100%-24px)] w-[84px] overflow-y-auto">
       <ul className="space-y-1.5">
         {order.map(({ p, at }) => {
-          const layer = layerOf(s, p.id)
+          const layer = calmLayerOf(s, p.id)
           const label = labelOf(p, sheet)
           const chosen = s.selected === p.id
           return (

@@ -4,8 +4,9 @@ import type { Layer } from '../types/Layer'
 /** A small picture of a piece. Its identifiers get a name of their own, so that it never stands in for the sheet's. */
 export function Thumb({ layer, name, className }: { layer: Layer; name: string; className?: string }) {
   const markup = useMemo(
-    () => layer.markup.replaceAll(/(id="|url\(#)(opening-|released-|soft-)/g, `$1${name}-$2`),
-    [layer.markup, name],
+    () =>
+      layer.markup.replaceAll(/(id="|url\(#)(opening-|released-|soft-)/g, `$1${name}-$2`).replaceAll('data-outline=""', () => `d="${layer.outline}"`),
+    [layer.markup, layer.outline, name],
   )
   const [l, t, r, b] = layer.bounds
   const m = Math.max(r - l, b - t) * 0.06

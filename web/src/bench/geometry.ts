@@ -33,19 +33,33 @@ export function knobOf(corners: Point[], off: number): { top: Point; knob: Point
 
 let canvas: CanvasRenderingContext2D | null = null
 
+/** Paths that were read: a print takes longer to read than a move of the pointer may take. */
+const read = new Map<string, Path2D>()
+
+function pathOf(data: string): Path2D {
+  let path = read.get(data)
+  if (!path) {
+    if (read.size > 200) read.clear()
+    path = new Path2D(data)
+    read.set(data, path)
+  }
+  return path
+}
+
 /** Whether a point lies inside of path data, by the nonzero rule. */
 export function inside(path: string, [x, y]: Point): boolean {
   canvas ??= document.createElement('canvas').getContext('2d')
-  return canvas?.isPointInPath(new Path2D(path), x, y, 'nonzero') ?? false
+  return canvas?.isPointInPath(pathOf(path), x, y, 'nonzero') ?? false
 }
 
+const inBounds = ({ bounds: [l, t, r, b] }: Layer, [x, y]: Point) => x >= l && x <= r && y >= t && y <= b
+
 /** Whether a point of the sheet lies on what a layer shows. */
-export const hits = (layer: Layer, point: Point) => inside(layer.outline, point)
+export const hits = (layer: Layer, point: Point) => inBounds(layer, point) && inside(layer.outline, point)
 
 /** The topmost layer at a point: by its shape, else (for the gaps of a word) by its bounds. */
 export function topmost(layers: Layer[], point: Point): Layer | undefined {
-  const inBounds = ({ bounds: [l, t, r, b] }: Layer) => point[0] >= l && point[0] <= r && point[1] >= t && point[1] <= b
-  return layers.findLast((l) => hits(l, point)) ?? layers.findLast(inBounds)
+  return layers.findLast((l) => hits(l, point)) ?? layers.findLast((l) => inBounds(l, point))
 }
 
 export type Bounds = readonly [left: number, top: number, right: number, bottom: number]

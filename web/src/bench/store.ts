@@ -178,6 +178,15 @@ export function layerOf(s: BenchState, piece: string | null): Layer | undefined 
   return s.tried[piece]?.layer ?? s.bench?.scene.layers.find((l) => l.piece === piece)
 }
 
+/** From this many nodes on, a line along every edge would hide what it is drawn around, and drawing it takes time. */
+export const BUSY = 1500
+
+/** The layer for small pictures: those of busy outlines wait until a drag is over. */
+export function calmLayerOf(s: BenchState, piece: string | null): Layer | undefined {
+  const layer = layerOf(s, piece)
+  return layer && layer.nodes >= BUSY ? s.bench?.scene.layers.find((l) => l.piece === piece) : layer
+}
+
 export function pieceOf(s: BenchState, piece: string | null) {
   return piece === null ? undefined : s.bench?.sheet.pieces.find((p) => p.id === piece)
 }

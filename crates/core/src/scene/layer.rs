@@ -16,7 +16,8 @@ use ts_rs::TS;
 #[derive(Debug, Clone, Serialize, TS)]
 pub struct Layer {
     pub piece: PieceId,
-    /// One SVG group in sheet space.
+    /// One SVG group in sheet space. For handling, paths that follow the outline say `data-outline` in place of `d`: a print's path
+    /// data crosses once, and browsers read it once.
     pub markup: String,
     /// Path data of the opening (or of the picture's border), in sheet space.
     pub outline: String,
@@ -124,6 +125,10 @@ pub fn layer(sheet: &Sheet, piece: &Piece, view: &View<'_>) -> Layer {
 }
 
 impl Layer {
+    fn outline_attribute(&self, view: &View<'_>) -> String {
+        if view.with_handles { "data-outline=\"\"".into() } else { format!("d=\"{}\"", self.outline) }
+    }
+
     fn set_outline(&mut self, path: &BezPath) {
         let b = if path.is_empty() { Rect::ZERO } else { path.bounding_box() };
         self.outline = path_data(path);
@@ -196,11 +201,11 @@ fn window_markup(
         _ => None,
     };
     if let Some((fill, colour)) = only_colour {
-        return format!("<path data-fill=\"{fill}\" fill=\"{colour}\" d=\"{}\"/>", layer.outline);
+        return format!("<path data-fill=\"{fill}\" fill=\"{colour}\" {}/>", layer.outline_attribute(view));
     }
     format!(
-        "{out}<clipPath id=\"opening-{id}\"><path d=\"{}\"/></clipPath><g clip-path=\"url(#opening-{id})\">{fills}</g>",
-        layer.outline
+        "{out}<clipPath id=\"opening-{id}\"><path {}/></clipPath><g clip-path=\"url(#opening-{id})\">{fills}</g>",
+        layer.outline_attribute(view)
     )
 }
 

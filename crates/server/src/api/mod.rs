@@ -22,7 +22,6 @@ use axum::routing::{get, post};
 use inky_core::sheet::limits::{DRAWING_BYTES, FONT_BYTES, PHOTO_BYTES};
 use std::sync::Arc;
 use tower_http::catch_panic::CatchPanicLayer;
-use tower_http::compression::CompressionLayer;
 use tower_http::services::{ServeDir, ServeFile};
 
 /// Bytes of a request that is not a file.
@@ -65,7 +64,6 @@ pub(crate) fn router(app: Arc<App>, port: u16) -> Router {
         .nest("/api", api)
         .fallback_service(files)
         .with_state(app)
-        .layer(CompressionLayer::new())
         .layer(CatchPanicLayer::new())
         .layer(middleware::from_fn(guard::headers))
         .layer(middleware::from_fn_with_state(port, guard::same_origin))

@@ -2,7 +2,7 @@ import type { Window } from '../../types/Window'
 import { enterBreakoutMode } from '../BreakoutMode'
 import { bringIn } from '../photos'
 import { cutoutOf } from '../pictures'
-import { layerOf, open, useBench } from '../store'
+import { calmLayerOf, open, useBench } from '../store'
 import { enterSubjectMode } from '../SubjectMode'
 import { OpeningThumb } from '../Thumb'
 import { Card, PhotoButton, Sign } from './Card'
@@ -11,7 +11,7 @@ import { FormLine } from './FormLine'
 /** A window as a line of a sum: its forms, the opening they give, what fills it, what it lets out. */
 export function WindowLine({ window, piece, locked }: { window: Window; piece: string; locked: boolean }) {
   const s = useBench()
-  const layer = layerOf(s, piece)
+  const layer = calmLayerOf(s, piece)
   const sheet = s.bench?.sheet
   const colour = window.fills.find((f) => f.paint.kind === 'colour')
   const photo = window.fills.find((f) => f.paint.kind === 'photo')
