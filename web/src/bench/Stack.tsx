@@ -17,18 +17,18 @@ export function labelOf(piece: Piece, sheet: Sheet): string {
 
 /** The pieces from front to back. */
 export function Stack() {
-  const s = useBench()
+  const selected = useBench((s) => s.selected)
+  const busy = useBench((s) => s.mode !== null)
+  const sheet = useBench((s) => s.bench?.sheet)
   const [naming, setNaming] = useState<string | null>(null)
-  const sheet = s.bench?.sheet
-  if (!sheet || sheet.pieces.length === 0 || s.mode) return null
+  if (!sheet || sheet.pieces.length === 0 || busy) return null
   const order = sheet.pieces.map((p, at) => ({ p, at })).reverse()
   return (
     <nav aria-label="Stack, from front to back" className="absolute top-3 left-3 max-h-[calc(100%-24px)] w-[84px] overflow-y-auto">
       <ul className="space-y-1.5">
         {order.map(({ p, at }) => {
-          const layer = calmLayerOf(s, p.id)
           const label = labelOf(p, sheet)
-          const chosen = s.selected === p.id
+          const chosen = selected === p.id
           return (
             <li
               key={p.id}
@@ -53,13 +53,7 @@ export function Stack() {
                 onClick={() => select(p.id)}
                 onDoubleClick={() => setNaming(p.id)}
               >
-                {layer ? (
-                  <span className="block rounded-[4px] p-0.5" style={{ background: sheet.background }}>
-                    <Thumb layer={layer} name={`stack${at}`} className="mx-auto h-11 w-full" />
-                  </span>
-                ) : (
-                  <span className="flex h-11 items-center justify-center text-[12px] text-ink-soft italic">hidden</span>
-                )}
+                <Picture piece={p.id} at={at} ground={sheet.background} />
                 {naming !== p.id && <span className="mt-0.5 block truncate text-[12px] leading-tight font-medium">{label}</span>}
               </button>
               {naming === p.id && (
@@ -99,6 +93,16 @@ export function Stack() {
         })}
       </ul>
     </nav>
+  )
+}
+
+function Picture({ piece, at, ground }: { piece: string; at: number; ground: string }) {
+  const layer = useBench((s) => calmLayerOf(s, piece))
+  if (!layer) return <span className="flex h-11 items-center justify-center text-[12px] text-ink-soft italic">hidden</span>
+  return (
+    <span className="block rounded-[4px] p-0.5" style={{ background: ground }}>
+      <Thumb layer={layer} name={`stack${at}`} className="mx-auto h-11 w-full" />
+    </span>
   )
 }
 

@@ -15,10 +15,10 @@ import { WindowLine } from './WindowLine'
 
 /** What the selected window is made of, as a line of a sum; with nothing selected, the sheet's own cards. */
 export function Recipe() {
-  const s = useBench()
-  const piece = pieceOf(s, s.selected)
+  const piece = useBench((s) => pieceOf(s, s.selected))
+  const card = useBench((s) => s.open)
   useFonts()
-  const panel = panelOf(s.open, piece?.kind.kind === 'window')
+  const panel = panelOf(card, piece?.kind.kind === 'window')
   return (
     <section aria-label="Recipe" className="relative shrink-0 border-t-2 border-ink bg-leaf">
       {panel && <OpenPanel>{panel}</OpenPanel>}
@@ -88,23 +88,23 @@ function OpenPanel({ children }: { children: ReactNode }) {
 }
 
 function SheetLine() {
-  const s = useBench()
-  const sheet = s.bench?.sheet
+  const sheet = useBench((s) => s.bench?.sheet)
+  const card = useBench((s) => s.open)
   if (!sheet) return null
   const side = Math.max(sheet.width, sheet.height)
   return (
     <>
-      <Card label="Size" caption={`${sheet.ppi} ppi`} isOpen={s.open === 'size'} onClick={() => open('size')}>
+      <Card label="Size" caption={`${sheet.ppi} ppi`} isOpen={card === 'size'} onClick={() => open('size')}>
         <span className="block border-[1.5px] border-ink bg-white" style={{ width: (sheet.width / side) * 46, height: (sheet.height / side) * 46 }} />
       </Card>
-      <Card label="Background" caption={sheet.background} isOpen={s.open === 'background'} onClick={() => open('background')}>
+      <Card label="Background" caption={sheet.background} isOpen={card === 'background'} onClick={() => open('background')}>
         <span className="block h-11 w-11 rounded-full border-[1.5px] border-ink" style={{ background: sheet.background }} />
       </Card>
       <span className="mx-2 h-14 w-px bg-edge" />
       <button className="strong h-11 px-5 text-[16px]" onClick={() => open('new-word')}>
         Add lettering
       </button>
-      <button className="outlined h-11 px-4" aria-expanded={s.open === 'add-window'} onClick={() => open('add-window')}>
+      <button className="outlined h-11 px-4" aria-expanded={card === 'add-window'} onClick={() => open('add-window')}>
         Add a shape
       </button>
       <PhotoButton className="outlined h-11 px-4" label="Bring in a photo" onFile={(file) => void bringIn(file, null)} />
@@ -118,14 +118,14 @@ function SheetLine() {
 }
 
 function PictureLine({ piece }: { piece: string }) {
-  const s = useBench()
-  const view = layerOf(s, piece)?.photos[0]
-  const found = pieceOf(s, piece)
+  const view = useBench((s) => layerOf(s, piece)?.photos[0])
+  const found = useBench((s) => pieceOf(s, piece))
+  const sheet = useBench((s) => s.bench?.sheet)
   return (
     <>
       <div className="flex shrink-0 flex-col items-center">
         {view && <img src={view.href} alt="" className="max-h-14 max-w-[100px] rounded-[3px]" draggable={false} />}
-        <span className="mt-1 max-w-[120px] truncate text-[12px] font-medium">{found && s.bench ? labelOf(found, s.bench.sheet) : ''}</span>
+        <span className="mt-1 max-w-[120px] truncate text-[12px] font-medium">{found && sheet ? labelOf(found, sheet) : ''}</span>
       </div>
       <p className="max-w-md text-[14px] text-ink-soft">
         A whole photo on the sheet{view ? `, ${Math.round(view.ppi)} ppi at this size` : ''}. Drop the same photo on a word to show it through

@@ -10,9 +10,9 @@ import { FormLine } from './FormLine'
 
 /** A window as a line of a sum: its forms, the opening they give, what fills it, what it lets out. */
 export function WindowLine({ window, piece, locked }: { window: Window; piece: string; locked: boolean }) {
-  const s = useBench()
-  const layer = calmLayerOf(s, piece)
-  const sheet = s.bench?.sheet
+  const layer = useBench((s) => calmLayerOf(s, piece))
+  const sheet = useBench((s) => s.bench?.sheet)
+  const card = useBench((s) => s.open)
   const colour = window.fills.find((f) => f.paint.kind === 'colour')
   const photo = window.fills.find((f) => f.paint.kind === 'photo')
   const photoId = photo?.paint.kind === 'photo' ? photo.paint.photo : null
@@ -25,9 +25,9 @@ export function WindowLine({ window, piece, locked }: { window: Window; piece: s
       {!locked && (
         <button
           className={`flex h-[86px] w-[52px] shrink-0 flex-col items-center justify-center rounded-lg border-[1.5px] border-dashed text-[12px] font-medium ${
-            s.open === 'add-form' ? 'border-ink bg-ink text-leaf' : 'border-ink/50 hover:border-ink hover:bg-paper'
+            card === 'add-form' ? 'border-ink bg-ink text-leaf' : 'border-ink/50 hover:border-ink hover:bg-paper'
           }`}
-          aria-expanded={s.open === 'add-form'}
+          aria-expanded={card === 'add-form'}
           aria-label="Add a form"
           title="Add a form to this opening"
           onClick={() => open('add-form')}
@@ -39,17 +39,17 @@ export function WindowLine({ window, piece, locked }: { window: Window; piece: s
         </button>
       )}
       <Sign name="gives the opening">=</Sign>
-      <Card label="Opening" caption="one compound outline" isOpen={s.open === 'opening'} onClick={() => open('opening')}>
+      <Card label="Opening" caption="one compound outline" isOpen={card === 'opening'} onClick={() => open('opening')}>
         {layer && <OpeningThumb layer={layer} className="h-12 w-[88px]" />}
       </Card>
       <Sign name="filled with">←</Sign>
       {colour?.paint.kind === 'colour' && !photo && (
-        <Card label="Ink" caption={colour.paint.colour} isOpen={s.open === 'fill'} onClick={() => open('fill')}>
+        <Card label="Ink" caption={colour.paint.colour} isOpen={card === 'fill'} onClick={() => open('fill')}>
           <span className="block h-11 w-11 rounded-full" style={{ background: colour.paint.colour }} />
         </Card>
       )}
       {photo && view ? (
-        <Card label="Photo" caption={facts?.name ?? ''} isOpen={s.open === 'fill'} onClick={() => open('fill')}>
+        <Card label="Photo" caption={facts?.name ?? ''} isOpen={card === 'fill'} onClick={() => open('fill')}>
           <img src={view.href} alt="" className="max-h-12 max-w-[84px] rounded-[3px]" draggable={false} />
         </Card>
       ) : (
