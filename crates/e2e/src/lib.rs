@@ -1,11 +1,13 @@
 //! What the tests of the whole application stand on: a database of their own, the real server, a real browser.
 
+mod bench;
 mod browser;
 pub mod compare;
 mod database;
 mod server;
 pub mod steps;
 
+pub use bench::Bench;
 pub use browser::Browser;
 pub use database::Database;
 pub use server::{Server, program};

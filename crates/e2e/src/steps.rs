@@ -96,3 +96,11 @@ pub fn forms(bench: &Value) -> Vec<Value> {
 pub fn contours(bench: &Value) -> usize {
     bench["scene"]["layers"][0]["outline"].as_str().unwrap_or("").matches('M').count()
 }
+
+/// Left, top, right and bottom of a form of the first piece, in mm.
+pub fn form_box(bench: &Value, form: usize) -> [f64; 4] {
+    let corners: Vec<[f64; 2]> =
+        serde_json::from_value(bench["scene"]["layers"][0]["forms"][form]["corners"].clone()).unwrap_or_default();
+    let fold = |k: usize, pick: fn(f64, f64) -> f64, from: f64| corners.iter().map(|c| c[k]).fold(from, pick);
+    [fold(0, f64::min, f64::MAX), fold(1, f64::min, f64::MAX), fold(0, f64::max, f64::MIN), fold(1, f64::max, f64::MIN)]
+}

@@ -2,76 +2,13 @@
 
 use anyhow::{Context, Result, ensure};
 use inky_e2e::compare::screen_is_file;
-use inky_e2e::steps::{
-    bounds, bring_photo, contours, draw_shape, forms, new_sheet, newer, on_screen, rect, sheet, type_word,
-};
-use inky_e2e::{Browser, Database, Server, root};
+use inky_e2e::steps::{bounds, bring_photo, contours, form_box, forms, newer, on_screen, rect, type_word};
+use inky_e2e::{Bench, root};
 use serde_json::Value;
 use thirtyfour::prelude::*;
 
-/// Everything a test of the bench needs; the database and the server end with it.
-struct Bench {
-    browser: Browser,
-    server: Server,
-    _database: Database,
-}
-
-impl Bench {
-    async fn start() -> Result<Self> {
-        let database = Database::start()?;
-        let server = Server::start(&database, false)?;
-        let browser = Browser::start().await?;
-        new_sheet(&browser, &server, "Openings").await?;
-        Ok(Self { browser, server, _database: database })
-    }
-
-    async fn sheet(&self) -> Result<Value> {
-        sheet(&self.browser, &self.server).await
-    }
-
-    /// Does something and gives the sheet that came of it.
-    async fn after(&self, act: impl AsyncFnOnce(&Browser) -> Result<()>) -> Result<Value> {
-        let before = self.sheet().await?;
-        act(&self.browser).await?;
-        newer(&self.browser, &self.server, &before).await
-    }
-
-    async fn draw(&self, name: &str, into: bool, from: (f64, f64), to: (f64, f64)) -> Result<()> {
-        draw_shape(&self.browser, &self.server, name, into, from, to).await
-    }
-
-    /// Opens the card of a form in the recipe, by its place.
-    async fn open_form(&self, at: usize) -> Result<()> {
-        Ok(self.browser.at(&format!("(//*[@data-form])[{}]", at + 1)).await?.click().await?)
-    }
-
-    async fn undo_all(&self) -> Result<()> {
-        self.browser.keys(Key::Escape + "").await?;
-        self.browser.keys(Key::Escape + "").await?;
-        self.browser.keys(Key::Escape + "").await?;
-        while self.sheet().await?["undo"].is_string() {
-            self.after(async |b| b.press("Undo").await).await?;
-        }
-        self.browser.reads("An empty sheet").await
-    }
-
-    /// The middle of an element of the page, in pixels of the window.
-    async fn middle(&self, selector: &str) -> Result<(i64, i64)> {
-        let [x, y, w, h] = rect(&self.browser, selector).await?;
-        Ok(((x + w / 2.0) as i64, (y + h / 2.0) as i64))
-    }
-}
-
 fn near(a: f64, b: f64) -> bool {
     (a - b).abs() < 0.6
-}
-
-/// Left, top, right and bottom of a form on the sheet, in mm.
-fn form_box(bench: &Value, form: usize) -> [f64; 4] {
-    let corners: Vec<[f64; 2]> =
-        serde_json::from_value(bench["scene"]["layers"][0]["forms"][form]["corners"].clone()).unwrap_or_default();
-    let fold = |k: usize, pick: fn(f64, f64) -> f64, from: f64| corners.iter().map(|c| c[k]).fold(from, pick);
-    [fold(0, f64::min, f64::MAX), fold(1, f64::min, f64::MAX), fold(0, f64::max, f64::MIN), fold(1, f64::max, f64::MIN)]
 }
 
 #[tokio::test(flavor = "multi_thread")]

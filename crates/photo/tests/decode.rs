@@ -3,6 +3,7 @@
 use image::{ImageFormat, Rgb, RgbImage};
 use inky_photo::{PhotoError, decode};
 use moxcms::ColorProfile;
+use proptest::prelude::*;
 use std::io::Cursor;
 
 fn file(image: &RgbImage, format: ImageFormat) -> Vec<u8> {
@@ -82,4 +83,25 @@ fn an_embedded_profile_is_applied() {
     image.write_with_encoder(encoder).unwrap();
     let p = decode(&out).unwrap().get_pixel(3, 3).0;
     assert!(p[0] > 210 && p[1] < 55, "a P3 red is redder in sRGB: {p:?}");
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig { cases: 150, failure_persistence: None, ..ProptestConfig::default() })]
+
+    #[test]
+    fn damaged_files_are_read_or_refused(
+        bytes in prop::collection::vec((0.0..0.999_f64, any::<u8>()), 1..8), end in 0.05..1.5_f64,
+    ) {
+        for format in [ImageFormat::Png, ImageFormat::Jpeg, ImageFormat::WebP, ImageFormat::Tiff] {
+            let mut damaged = file(&ramp(), format);
+            for (share, value) in &bytes {
+                let at = (share * damaged.len() as f64) as usize;
+                damaged[at] = *value;
+            }
+            damaged.truncate((end * damaged.len() as f64) as usize);
+            if let Ok(read) = decode(&damaged) {
+                prop_assert!(u64::from(read.width()) * u64::from(read.height()) <= inky_photo::PIXELS);
+            }
+        }
+    }
 }

@@ -11,7 +11,11 @@ use std::f64::consts::PI;
 /// The box around the path is bent: `amount` 1 bows it to half a circle, raises its middle by its height, doubles its height
 /// in the middle, or closes it there.
 pub fn bent(path: &BezPath, bend: &Bend) -> BezPath {
-    let b = path.bounding_box();
+    bent_with(path, path.bounding_box(), bend)
+}
+
+/// A part of a form bent along with the whole, whose box is `b`.
+pub fn bent_with(path: &BezPath, b: Rect, bend: &Bend) -> BezPath {
     if bend.amount == 0.0 || path.is_empty() || b.width() <= 0.0 || b.height() <= 0.0 {
         return path.clone();
     }

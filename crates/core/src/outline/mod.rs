@@ -16,7 +16,7 @@ mod warp;
 
 pub use along::lettering_along;
 pub use basic::basic_path;
-pub use bend::{bent, pulled};
+pub use bend::{bent, bent_with, pulled};
 pub use brush::{brush_path, painted_path};
 pub use cell::{OpeningCell, cell_outlines, chosen_cells, opening_cells};
 pub use drawing::{DrawnOutline, drawing_path};

@@ -1,9 +1,9 @@
 //! Brushed areas whose edges fade: what an outline cannot say, as an SVG mask.
 
-use super::markup::{number, path_data};
+use super::markup::{matrix, number, path_data};
 use crate::combine::{grow, round_corners, unite};
 use crate::library::{Among, Library};
-use crate::outline::{chosen_cells, form_path, opening_path, painted_path};
+use crate::outline::{bent_with, brush_path, chosen_cells, form_path, opening_path, painted_path, pulled};
 use crate::sheet::{Brush, Form, FormShape, Join, Opening, PieceId};
 use kurbo::{BezPath, Rect, Shape};
 
@@ -24,13 +24,13 @@ pub struct SoftMask {
 
 /// The mask of an opening with fading edges. None where every edge is clear.
 ///
-/// The forms of the opening's own list act on one another in its order, as their joins say, fading ones by their shares:
-/// what is cut away by a fading area fades out there. Cells, growing and rounding act on what is clear. After more than
+/// The forms act on one another in the order of their list, as their joins say, fading ones by their shares: what is cut away
+/// by a fading area fades out there; so do those of lists within. Cells, growing and rounding act on what is clear. After more than
 /// [`MOST_DROPS`] forms whose shared parts are dropped, edges are clear as well: each doubles what has to be drawn.
 pub fn soft_mask(opening: &Opening, piece: PieceId, library: &dyn Library) -> Option<SoftMask> {
     let forms: Vec<&Form> = opening.forms.iter().filter(|f| !f.off).collect();
     let first = forms.iter().position(|f| fading(f).is_some())?;
-    if forms.iter().skip(first).filter(|f| f.join == Join::DropShared).count() > MOST_DROPS {
+    if forms[first..].iter().map(|f| drops(f)).sum::<usize>() > MOST_DROPS {
         return None;
     }
     let mut mask = SoftMask {
@@ -48,7 +48,7 @@ pub fn soft_mask(opening: &Opening, piece: PieceId, library: &dyn Library) -> Op
     for (k, form) in forms.iter().enumerate().skip(first) {
         let join = if k == 0 { Join::Add } else { form.join };
         let area = match fading(form) {
-            Some(brush) => mask.painted(form, brush),
+            Some(fading) => mask.fading(form, fading, &among),
             // a form without an outline has been refused before
             None => mask.clear(&reshaped(&form_path(form, &among).unwrap_or_default(), opening, join)),
         };
@@ -63,13 +63,33 @@ pub fn soft_mask(opening: &Opening, piece: PieceId, library: &dyn Library) -> Op
     Some(mask)
 }
 
-/// The strokes of a form whose edges fade. Bent, pulled or used as its own line, it is an outline like any other.
-fn fading(form: &Form) -> Option<&Brush> {
-    let plain = form.bend.is_none() && form.line.is_none() && form.pose.pull.is_none();
+/// What of a form fades.
+enum Fading<'a> {
+    Paint(&'a Brush),
+    /// A list with paint in it.
+    List(&'a [Form]),
+}
+
+/// What of a form fades. Its own line is an outline like any other, and so is a list that is bent or pulled.
+fn fading(form: &Form) -> Option<Fading<'_>> {
+    let straight = form.bend.is_none() && form.pose.pull.is_none();
     match &form.shape {
-        FormShape::Brush(brush) if plain && brush.is_soft() => Some(brush),
+        _ if form.line.is_some() => None,
+        FormShape::Brush(brush) if brush.is_soft() => Some(Fading::Paint(brush)),
+        FormShape::List { forms } if straight && forms.iter().any(|f| !f.off && fading(f).is_some()) => {
+            Some(Fading::List(forms))
+        }
         _ => None,
     }
+}
+
+/// How many forms drop what they share, those of fading lists included.
+fn drops(form: &Form) -> usize {
+    let within = match fading(form) {
+        Some(Fading::List(forms)) => forms.iter().filter(|f| !f.off).map(drops).sum(),
+        _ => 0,
+    };
+    within + usize::from(form.join == Join::DropShared)
 }
 
 /// A clear form as the opening's reshaping leaves it; what is cut away shrinks as the opening grows.
@@ -100,12 +120,43 @@ impl SoftMask {
         Area { markup: format!("<path fill=\"#fff\" d=\"{}\"/>", path_data(path)), bounds: path.bounding_box() }
     }
 
+    fn fading(&mut self, form: &Form, fading: Fading<'_>, library: &dyn Library) -> Area {
+        match fading {
+            Fading::Paint(brush) => self.painted(form, brush),
+            Fading::List(forms) => self.list(form, forms, library),
+        }
+    }
+
+    /// The forms of a list in its own space, and the whole where the list lies.
+    fn list(&mut self, list: &Form, forms: &[Form], library: &dyn Library) -> Area {
+        let among = Among { library, forms };
+        let mut shown = self.clear(&BezPath::new());
+        for (k, form) in forms.iter().filter(|f| !f.off).enumerate() {
+            let area = match fading(form) {
+                Some(fading) => self.fading(form, fading, &among),
+                None => self.clear(&unite(&form_path(form, &among).unwrap_or_default())),
+            };
+            shown = self.joined(shown, area, if k == 0 { Join::Add } else { form.join });
+        }
+        let to_parent = list.pose.affine();
+        let bounds = if shown.bounds == Rect::ZERO { Rect::ZERO } else { to_parent.transform_rect_bbox(shown.bounds) };
+        Area { markup: format!("<g transform=\"{}\">{}</g>", matrix(to_parent), shown.markup), bounds }
+    }
+
     /// Strokes in their order, what is erased by a fading eraser fading out.
     fn painted(&mut self, form: &Form, brush: &Brush) -> Area {
         let to_sheet = form.pose.affine();
+        let frame = brush_path(brush).bounding_box();
+        let bend = |path: BezPath| form.bend.as_ref().map_or_else(|| path.clone(), |b| bent_with(&path, frame, b));
+        let pull_frame = bend(brush_path(brush)).bounding_box();
+        let pull = |path: BezPath| match &form.pose.pull {
+            // corners pulled across one another have been refused before
+            Some(pull) => pulled(&path, pull_frame, pull).unwrap_or(path),
+            None => path,
+        };
         let mut shown = self.clear(&BezPath::new());
         for stroke in &brush.strokes {
-            let path = to_sheet * painted_path(stroke, stroke.fade() / 2.0);
+            let path = to_sheet * pull(bend(painted_path(stroke, stroke.fade() / 2.0)));
             if path.is_empty() {
                 continue;
             }

@@ -8,6 +8,7 @@ mod contour;
 mod coverage;
 mod edits;
 mod font_file;
+mod hostile;
 mod lettering;
 mod livewire;
 mod necks;

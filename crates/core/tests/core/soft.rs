@@ -1,9 +1,10 @@
 //! Edges that fade.
 
 use inky_core::library::Books;
+use inky_core::outline::{Face, Shelf, opening_path};
 use inky_core::scene::soft_mask;
 use inky_core::sheet::*;
-use inky_core::sheet::{BasicShape, Figure, FormId, Pose, Stroke};
+use kurbo::Shape;
 
 fn opening(hardness: f64) -> Opening {
     let stroke = |erase, x| Stroke { points: vec![[x, 0.0, 1.0], [x + 20.0, 0.0, 1.0]], size: 10.0, hardness, erase };
@@ -43,4 +44,66 @@ fn fading_areas_act_by_any_join() {
     // a form that is switched off takes no part
     opening.forms[1].off = true;
     assert!(soft_mask(&opening, piece, &Books::default()).is_none());
+}
+
+#[test]
+fn paint_fades_within_lists_bent_and_pulled() {
+    let piece = PieceId::fresh();
+    let plain = opening(0.4);
+    let books = Books::default();
+    let flat = soft_mask(&plain, piece, &books).unwrap();
+
+    // a list that is moved and turned: the same masks, in its own space
+    let list = Form::new(FormId::fresh(), Pose::at(100.0, 20.0), FormShape::List { forms: plain.forms.clone() });
+    let nested = Opening { forms: vec![list.clone()], ..Opening::default() };
+    let mask = soft_mask(&nested, piece, &books).unwrap();
+    assert_eq!(mask.definitions, flat.definitions);
+    assert_eq!(mask.contents, format!("<g transform=\"matrix(1 0 0 1 100 20)\">{}</g>", flat.contents));
+    assert!(
+        (mask.bounds.x0 - flat.bounds.x0 - 100.0).abs() < 1e-9 && (mask.bounds.y1 - flat.bounds.y1 - 20.0).abs() < 1e-9
+    );
+    // what is switched off in it does not count, nor does a list that is its own line
+    let mut off = nested.clone();
+    if let FormShape::List { forms } = &mut off.forms[0].shape {
+        forms[0].off = true;
+    }
+    assert!(soft_mask(&off, piece, &books).is_none());
+
+    // bent and pulled, the strokes go where the outline goes, and still fade
+    let mut bent = plain.clone();
+    bent.forms[0].bend = Some(Bend { way: BendWay::BowUp, amount: 1.0 });
+    let mask = soft_mask(&bent, piece, &books).unwrap();
+    assert_eq!(mask.definitions.matches("feGaussianBlur").count(), 2);
+    assert!(mask.bounds.height() > 1.3 * flat.bounds.height(), "{:?} and {:?}", mask.bounds, flat.bounds);
+    let mut pulled = plain.clone();
+    pulled.forms[0].pose.pull = Some([[-0.5, 0.0], [0.5, 0.0], [0.0, 0.0], [0.0, 0.0]]);
+    let mask = soft_mask(&pulled, piece, &books).unwrap();
+    assert!(mask.bounds.width() > 1.4 * flat.bounds.width(), "{:?} and {:?}", mask.bounds, flat.bounds);
+    // as its own line it has clear edges
+    let mut line = plain;
+    line.forms[0].line =
+        Some(OwnLine { width: 1.0, side: LineSide::Centre, corners: LineCorner::Round, ends: LineEnd::Round });
+    assert!(soft_mask(&line, piece, &books).is_none());
+}
+
+#[test]
+fn lettering_after_paint_still_runs_along_its_edge() {
+    let mut shelf = Shelf::default();
+    let f = inky_fonts::FACES[0];
+    shelf.add(Face::new(f.id.into(), f.name, f.data).unwrap());
+    let books = Books { shelf: shelf.into(), ..Books::default() };
+    let disc = BasicShape { width: 40.0, height: 40.0, figure: Figure::Ellipse };
+    let disc = Form::new(FormId::fresh(), Pose::at(50.0, 50.0), FormShape::Basic(disc));
+    let along = Along { form: disc.id, inside: false, start: 0.0, off: 0.0 };
+    let word = Lettering { along: Some(along), ..Lettering::plain("NIGHT", f.id.into(), 10.0) };
+    let word = Form::new(FormId::fresh(), Pose::at(50.0, 50.0), FormShape::Lettering(word));
+    let alone = Opening { forms: vec![disc.clone(), word.clone()], ..Opening::default() };
+    let known = opening_path(&alone, &books).unwrap().bounding_box();
+    assert!(known.y0 < 28.0, "the word stands on the disc: {known:?}");
+    for paint_at in [0, 1] {
+        let mut forms = vec![disc.clone(), word.clone()];
+        forms.insert(paint_at, opening(0.4).forms.swap_remove(0));
+        let mask = soft_mask(&Opening { forms, ..Opening::default() }, PieceId::fresh(), &books).unwrap();
+        assert!((mask.bounds.y0 - known.y0).abs() < 0.01, "{paint_at}: {:?} for {known:?}", mask.bounds);
+    }
 }

@@ -1,5 +1,6 @@
 //! Edits: tried while a drag lasts, kept when it ends, undone and redone.
 
+use super::asked::Asked;
 use super::error::ApiError;
 use super::sheets::{NO_SHEET, screen_scene, sound};
 use super::types::{Bench, EditRequest, StepRequest, TentativeRequest};
@@ -32,7 +33,7 @@ async fn answer(app: &App, outcome: EditOutcome<Refusal>, density: f64) -> Resul
 pub(super) async fn edit(
     State(app): State<Arc<App>>,
     Path(id): Path<SheetId>,
-    Json(asked): Json<EditRequest>,
+    Asked(asked): Asked<EditRequest>,
 ) -> Result<Json<Bench>, ApiError> {
     let known = app.store.sheet(id).await?.ok_or(NO_SHEET)?;
     let books = app.books(&known.sheet, std::slice::from_ref(&asked.edit)).await?;
@@ -46,7 +47,7 @@ pub(super) async fn edit(
 pub(super) async fn undo(
     state: State<Arc<App>>,
     id: Path<SheetId>,
-    asked: Json<StepRequest>,
+    asked: Asked<StepRequest>,
 ) -> Result<Json<Bench>, ApiError> {
     step(state, id, asked, true).await
 }
@@ -54,7 +55,7 @@ pub(super) async fn undo(
 pub(super) async fn redo(
     state: State<Arc<App>>,
     id: Path<SheetId>,
-    asked: Json<StepRequest>,
+    asked: Asked<StepRequest>,
 ) -> Result<Json<Bench>, ApiError> {
     step(state, id, asked, false).await
 }
@@ -62,7 +63,7 @@ pub(super) async fn redo(
 async fn step(
     State(app): State<Arc<App>>,
     Path(id): Path<SheetId>,
-    Json(asked): Json<StepRequest>,
+    Asked(asked): Asked<StepRequest>,
     back: bool,
 ) -> Result<Json<Bench>, ApiError> {
     let write = StepWrite { base: asked.base, request: Some(asked.request), gesture: None };
@@ -94,7 +95,7 @@ pub(super) async fn cells(
 pub(super) async fn tentative(
     State(app): State<Arc<App>>,
     Path(id): Path<SheetId>,
-    Json(asked): Json<TentativeRequest>,
+    Asked(asked): Asked<TentativeRequest>,
 ) -> Result<Json<Vec<Layer>>, ApiError> {
     let sheet = match app.remembered(id, asked.base) {
         Some(sheet) => sheet,

@@ -1,5 +1,6 @@
 //! Long work: asked for, followed, cancelled, and its files fetched.
 
+use super::asked::Asked;
 use super::error::ApiError;
 use super::sheets::NO_SHEET;
 use super::types::JobCard;
@@ -31,7 +32,7 @@ fn card(row: JobRow) -> Result<JobCard, StoreError> {
 pub(super) async fn add(
     State(app): State<Arc<App>>,
     Path(sheet): Path<SheetId>,
-    Json(task): Json<Task>,
+    Asked(task): Asked<Task>,
 ) -> Result<Json<JobCard>, ApiError> {
     let row = app.store.sheet(sheet).await?.ok_or(NO_SHEET)?;
     if let Task::Deliver { ppi, .. } = &task {

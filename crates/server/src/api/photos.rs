@@ -1,5 +1,6 @@
 //! Photos: taken in whole, given out at the size of the screen.
 
+use super::asked::Asked;
 use super::error::ApiError;
 use super::types::{EdgeRequest, PhotoCard, PhotoEdge};
 use crate::app::App;
@@ -49,7 +50,7 @@ pub(super) async fn upload(
 pub(super) async fn edge(
     State(app): State<Arc<App>>,
     Path(id): Path<PhotoId>,
-    Json(asked): Json<EdgeRequest>,
+    Asked(asked): Asked<EdgeRequest>,
 ) -> Result<Json<PhotoEdge>, ApiError> {
     let [from, to] = [asked.from, asked.to].map(|[x, y]| Point::new(x, y));
     if !from.is_finite() || !to.is_finite() {

@@ -1,5 +1,6 @@
 //! The desk, and a sheet as a whole.
 
+use super::asked::Asked;
 use super::edits::drawn;
 use super::error::ApiError;
 use super::types::{Bench, Density, Made, NewSheet, Revision, SheetCard};
@@ -41,7 +42,7 @@ pub(super) async fn list(State(app): State<Arc<App>>) -> Result<Json<Vec<SheetCa
     ))
 }
 
-pub(super) async fn create(State(app): State<Arc<App>>, Json(new): Json<NewSheet>) -> Result<Json<Made>, ApiError> {
+pub(super) async fn create(State(app): State<Arc<App>>, Asked(new): Asked<NewSheet>) -> Result<Json<Made>, ApiError> {
     let sheet = Sheet::new(new.name.trim(), new.width, new.height, new.unit, new.ppi);
     check_sheet(&sheet)?;
     Ok(Json(Made { id: app.store.create_sheet(&sheet, "new sheet").await? }))
