@@ -224,6 +224,35 @@ async fn a_painted_area_stays_soft_on_screen_and_in_the_file() -> Result<()> {
     browser.press("Join of “Star”").await?;
     bench.after(async |b| Ok(b.at("//*[@role='menu']//button[contains(., 'Cut away')]").await?.click().await?)).await?;
     screen_is_file(browser, &bench.server).await?;
+
+    // bent, and as a list with the star that is turned: it fades all the same
+    let select = async || -> Result<()> {
+        Ok(browser.at("//nav//button[starts-with(@aria-label, 'Select')]").await?.click().await?)
+    };
+    select().await?;
+    bench.open_form(0).await?;
+    browser.press("Bend").await?;
+    bench.after(async |b| b.press("Banner").await).await?;
+    screen_is_file(browser, &bench.server).await?;
+    select().await?;
+    bench.open_form(0).await?;
+    let star = browser.at("(//*[@data-form])[2]").await?;
+    browser.page.action_chain().key_down(Key::Shift).click_element(&star).key_up(Key::Shift).perform().await?;
+    let list = bench.after(async |b| b.press("Gather into a list").await).await?;
+    assert_eq!(forms(&list)[0]["shape"]["kind"], "list");
+    let turned = bench
+        .after(async |b| {
+            b.press("Place").await?;
+            let turn = b.at("//label[contains(., 'Turn, degrees')]/following-sibling::input").await?;
+            turn.send_keys(Key::Control + "a").await?;
+            turn.send_keys("30").await?;
+            Ok(turn.send_keys(Key::Enter + "").await?)
+        })
+        .await?;
+    let markup = turned["scene"]["layers"][0]["markup"].as_str().unwrap_or("");
+    assert!(markup.contains("feGaussianBlur") && markup.contains("<g transform="), "{markup}");
+    browser.press("Close the card").await?;
+    screen_is_file(browser, &bench.server).await?;
     bench.browser.close().await
 }
 
