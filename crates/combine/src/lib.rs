@@ -20,7 +20,7 @@ pub use provenance::{Rule, join_pair, unite, unite_even_odd};
 pub use round::{contours, nodes, round_corners, simplify};
 pub use specks::{Part, parts};
 
-use kurbo::{BezPath, Shape};
+use kurbo::{BezPath, Rect, Shape};
 
 /// A form on its way into a join: its outline (nonzero rule), and how it acts on what stands before it.
 #[derive(Debug, Clone)]
@@ -40,9 +40,39 @@ pub fn join_all(operands: &[Operand]) -> BezPath {
     };
     let mut result = if first.united { first.path.clone() } else { unite(&first.path) };
     for operand in rest {
-        result = join_local(&result, &operand.path, operand.rule);
+        result = if operand.united {
+            join_apart(&result, &operand.path, operand.rule)
+        } else {
+            join_local(&result, &operand.path, operand.rule)
+        };
     }
     result
+}
+
+/// [`join_local`] for a `b` without overlaps as well: its contours whose boxes lie away from `a` are taken as they are, or dropped.
+///
+/// A hole cannot come without what it is a hole of: its box lies in the other's. The other without such a hole acts on `a` no
+/// differently, as `a` does not reach into it.
+fn join_apart(a: &BezPath, b: &BezPath, rule: Rule) -> BezPath {
+    if a.is_empty() || b.is_empty() || !b.is_finite() {
+        return join_local(a, b, rule);
+    }
+    let (near, far) = divided(b, a.bounding_box());
+    let mut result = join_local(a, &near, rule);
+    if matches!(rule, Rule::Union | Rule::Xor) {
+        result.extend(far);
+    }
+    result
+}
+
+/// The contours of a path whose boxes overlap `reach`, and the others.
+fn divided(path: &BezPath, reach: Rect) -> (BezPath, BezPath) {
+    // boxes that only touch take part: flush sides must merge
+    let slack = 1e-6 * (reach.width() + reach.height());
+    let reach = reach.inflate(slack, slack);
+    let (near, far): (Vec<BezPath>, Vec<BezPath>) =
+        contours(path).into_iter().partition(|c| c.bounding_box().overlaps(reach));
+    (near.into_iter().flatten().collect(), far.into_iter().flatten().collect())
 }
 
 /// [`join_pair`] for an `a` without overlaps: contours of `a` whose boxes lie away from `b` are taken or left as they are, so
@@ -51,16 +81,10 @@ pub fn join_local(a: &BezPath, b: &BezPath, rule: Rule) -> BezPath {
     if b.is_empty() || !b.is_finite() {
         return if rule == Rule::Intersection { BezPath::new() } else { a.clone() };
     }
-    let reach = b.bounding_box();
-    // boxes that only touch take part: flush sides must merge
-    let slack = 1e-6 * (reach.width() + reach.height());
-    let reach = reach.inflate(slack, slack);
-    let (near, far): (Vec<BezPath>, Vec<BezPath>) =
-        contours(a).into_iter().partition(|c| c.bounding_box().overlaps(reach));
-    let near: BezPath = near.iter().flat_map(|c| c.elements().iter().copied()).collect();
+    let (near, far) = divided(a, b.bounding_box());
     let mut result = join_pair(&near, b, rule);
     if rule != Rule::Intersection {
-        far.iter().for_each(|c| result.extend(c.elements().iter().copied()));
+        result.extend(far);
     }
     result
 }

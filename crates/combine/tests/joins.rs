@@ -158,6 +158,41 @@ fn the_order_of_the_list_decides() {
     assert!(join_all(&[]).is_empty());
 }
 
+#[test]
+fn a_print_is_joined_alike_before_and_after_what_it_meets() {
+    // rings far and near, one of them around everything, and specks
+    let ring = |x: f64, y: f64, r: f64| {
+        let mut path = Circle::new((x, y), r).to_path(1e-6);
+        path.extend(Circle::new((x, y), 0.6 * r).to_path(1e-6).reverse_subpaths());
+        path
+    };
+    let mut print = ring(0.0, 0.0, 400.0);
+    for k in 0..40 {
+        let at = Point::ORIGIN + kurbo::Vec2::from_angle(f64::from(k) * 2.4) * (30.0 * f64::from(k).sqrt());
+        print.extend(ring(at.x, at.y, 11.0));
+    }
+    let print = unite(&print);
+    for (shape, name) in [
+        (Rect::new(-40.0, -30.0, 60.0, 50.0).to_path(0.1), "across many"),
+        (Circle::new((2.0, 1.0), 4.0).to_path(1e-6), "in a hole"),
+        (Circle::new((900.0, 0.0), 30.0).to_path(1e-6), "apart"),
+        (Circle::new((0.0, 0.0), 600.0).to_path(1e-6), "around all"),
+        (Circle::new((320.0, 0.0), 20.0).to_path(1e-6), "within the outermost ring"),
+    ] {
+        for rule in [Rule::Union, Rule::Difference, Rule::Intersection, Rule::Xor] {
+            let operand = |path: &BezPath, rule, united| Operand { path: path.clone(), rule, united };
+            let shape_first = join_all(&[operand(&shape, Rule::Union, true), operand(&print, rule, true)]);
+            let known = area(&join_pair(&shape, &print, rule));
+            let off = (area(&shape_first) - known).abs();
+            assert!(off < 1e-5 * area(&print), "{name}, {rule:?}: {} for {known}", area(&shape_first));
+            let print_first = join_all(&[operand(&print, Rule::Union, true), operand(&shape, rule, true)]);
+            let known = area(&join_pair(&print, &shape, rule));
+            let off = (area(&print_first) - known).abs();
+            assert!(off < 1e-5 * area(&print), "{name}, {rule:?}: {} for {known}", area(&print_first));
+        }
+    }
+}
+
 fn coordinate() -> impl Strategy<Value = (f64, f64)> {
     (100..900, 100..900).prop_map(|(x, y)| (f64::from(x), f64::from(y)))
 }

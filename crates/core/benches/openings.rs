@@ -133,8 +133,12 @@ fn prints(c: &mut Criterion) {
             Form::new(FormId::fresh(), Pose::at(0.0, 0.0), FormShape::Drawing(drawing)),
             Form::new(FormId::fresh(), Pose::at(180.0, 220.0), FormShape::Basic(disc)),
         ];
-        let opening = Opening { forms, ..Opening::default() };
+        let mut opening = Opening { forms, ..Opening::default() };
         group.bench_function("a frame of dragging a shape over it", |bench| {
+            bench.iter(|| opening_path(black_box(&opening), &books))
+        });
+        opening.forms.reverse();
+        group.bench_function("the same with the shape first in the list", |bench| {
             bench.iter(|| opening_path(black_box(&opening), &books))
         });
         group.finish();
