@@ -119,6 +119,8 @@ async function ask() {
       const wanted = bench.get().trying || bench.get().drag !== null || bench.get().mode !== null
       if (wanted && bench.get().bench?.revision === present.revision) {
         bench.set({ tried: Object.fromEntries(layers.map((layer) => [layer.piece, { layer, by }])) })
+        // what came is painted before more is asked for: server and painting share the processor
+        await new Promise(requestAnimationFrame)
       }
     } catch (error) {
       // while dragging, the next answer or the edit itself will tell
