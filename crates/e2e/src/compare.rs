@@ -47,6 +47,14 @@ pub async fn screen_is_file(browser: &Browser, server: &Server) -> Result<()> {
     let file = imageops::crop_imm(&file, 0, 0, w, h).to_image();
     let (mean, off) = difference(&screen, &file);
     println!("screen and file: mean difference {mean:.3} of 255, {:.3}% of pixels off by more than 24", off * 100.0);
-    ensure!(mean <= 2.0 && off <= 0.01, "the file differs from the screen: mean {mean:.2}, {:.2}% off", off * 100.0);
+    let same = mean <= 2.0 && off <= 0.01;
+    if !same {
+        let folder = std::env::temp_dir();
+        screen.save(folder.join("inky-screen.png"))?;
+        file.save(folder.join("inky-file.png"))?;
+        std::fs::write(folder.join("inky-sheet.json"), bench["sheet"].to_string())?;
+        println!("both pictures and the sheet are in {}", folder.display());
+    }
+    ensure!(same, "the file differs from the screen: mean {mean:.2}, {:.2}% off", off * 100.0);
     Ok(())
 }

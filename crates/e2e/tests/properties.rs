@@ -140,7 +140,7 @@ fn edit() -> impl Strategy<Value = Edit> {
             ..Lettering::plain(text, font.into(), size)
         });
     let placement = (number(), number(), number(), number(), any::<bool>())
-        .prop_map(|(x, y, scale, turn, mirrored)| Placement { x, y, scale: scale / 500.0, turn, mirrored });
+        .prop_map(|(x, y, scale, turn, mirrored)| Placement { x, y, scale: scale / 500.0, turn, mirrored, slant: 0.0 });
     let by = (number(), number(), number(), number()).prop_map(|(a, b, dx, dy)| Similarity {
         a: 1.0 + a / 600.0,
         b: b / 600.0,

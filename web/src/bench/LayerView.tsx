@@ -18,25 +18,31 @@ export const LayerView = memo(function LayerView({ markup, outline, drag, shown 
   useLayoutEffect(() => {
     const g = group.current
     if (!g) return
-    for (const path of g.querySelectorAll('path[data-outline]')) if (path.getAttribute('d') !== outline) path.setAttribute('d', outline)
+    for (const path of g.querySelectorAll('path[data-outline]')) {
+      const d = (path.getAttribute('data-outline') ?? '') + outline
+      if (path.getAttribute('d') !== d) path.setAttribute('d', d)
+    }
     const by = drag ? then(inverse(shown ?? STILL), drag.by) : STILL
-    const whole = drag && (drag.what === 'both' || !g.querySelector('clipPath, mask, path[data-fill]'))
+    // a picture has no halves
+    const whole = drag && (drag.what === 'both' || !g.querySelector('[data-moves]'))
     place(g, whole ? by : STILL)
-    const fill = drag?.what === 'fill' ? by : STILL
-    const opening = drag?.what === 'opening' ? by : STILL
-    for (const e of g.querySelectorAll('image[data-fill], g[data-breakout]')) place(e, whole ? STILL : fill)
-    for (const e of g.querySelectorAll('clipPath[id^="opening-"] > path, mask[id^="opening-"] > *, path[data-fill], rect[data-fill]')) {
-      place(e, whole ? STILL : opening)
+    for (const e of g.querySelectorAll('[data-moves]')) {
+      const along = !whole && drag && (e.getAttribute('data-moves') ?? '').split(' ').includes(drag.what)
+      place(e, along ? by : STILL)
     }
   })
   return <g ref={group} dangerouslySetInnerHTML={{ __html: markup }} />
 })
 
+/** Gradients and patterns are moved by attributes of their own. */
+const TRANSFORM: Record<string, string> = { linearGradient: 'gradientTransform', radialGradient: 'gradientTransform', pattern: 'patternTransform' }
+
 function place(element: Element, by: Similarity) {
   const e = element as SVGElement
-  e.dataset.own ??= e.getAttribute('transform') ?? ''
+  const attribute = TRANSFORM[e.tagName] ?? 'transform'
+  e.dataset.own ??= e.getAttribute(attribute) ?? ''
   const own = e.dataset.own
   const all = isStill(by) ? own : `${matrix(by)} ${own}`.trim()
-  if (all) e.setAttribute('transform', all)
-  else e.removeAttribute('transform')
+  if (all) e.setAttribute(attribute, all)
+  else e.removeAttribute(attribute)
 }

@@ -7,6 +7,7 @@ import { fitted, toSheet, topmost, zoomed } from './geometry'
 import { FormHandles } from './FormHandles'
 import { startFormMove } from './formDrag'
 import { formUnder, holdForm, openForm, windowOf } from './forms'
+import { GradientHandles } from './GradientHandles'
 import { GripHandles } from './GripHandles'
 import { LayerView } from './LayerView'
 import { FaintSubject, OverhangWashes } from './BreakoutMode'
@@ -194,6 +195,7 @@ export function SheetView() {
         {...frame}
       >
         <rect width={sheet.width} height={sheet.height} fill={s.bench.scene.background} />
+        {s.bench.scene.backdrop && <g dangerouslySetInnerHTML={{ __html: s.bench.scene.backdrop }} />}
         {layers.map((layer) => (
           <g key={layer.piece}>
             {ghost && layer.piece === s.selected && <Ghost layer={layer} by={residual} opacity={0.3} />}
@@ -206,6 +208,7 @@ export function SheetView() {
             />
           </g>
         ))}
+        {s.bench.scene.border && <g dangerouslySetInnerHTML={{ __html: s.bench.scene.border }} />}
         {mode?.kind === 'subject' && <SubjectOverlay mode={mode} />}
       </svg>
       <svg className="pointer-events-none absolute inset-0 h-full w-full overflow-hidden" aria-hidden={mode?.kind !== 'breakout'}>
@@ -235,6 +238,7 @@ export function SheetView() {
       {mode?.kind === 'trace' && <TraceOverlay mode={mode} locate={locate} />}
       {selected && !mode && s.forms.length > 0 && isFree(selected.piece) && <FormHandles piece={selected.piece} locate={locate} />}
       {selected && !mode && s.forms.length === 0 && <GripHandles layer={selected} residual={residual} locate={locate} locked={!isFree(selected.piece)} />}
+      <GradientHandles locate={locate} />
       {selected?.problem && (
         <p role="alert" className="absolute bottom-3 left-1/2 -translate-x-1/2 rounded-md bg-leaf px-3 py-1 font-medium text-rose shadow-sheet">
           {selected.problem}

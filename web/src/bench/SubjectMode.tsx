@@ -14,16 +14,18 @@ export function enterSubjectMode(piece: string) {
   const s = bench.get()
   const sheet = s.bench?.sheet
   const found = sheet?.pieces.find((p) => p.id === piece)
-  const fill = found?.kind.kind === 'window' ? found.kind.fills.find((f) => f.paint.kind === 'photo') : undefined
+  const photos = found?.kind.kind === 'window' ? found.kind.fills.filter((f) => f.paint.kind === 'photo') : []
+  // of several photos the one whose card was opened last, or the foremost
+  const fill = photos.find((f) => f.id === s.fill) ?? photos.at(-1)
   const photo = fill?.paint.kind === 'photo' ? fill.paint.photo : undefined
-  const view = layerOf(s, piece)?.photos.at(-1)
-  if (!s.bench || !photo || !view) return
+  const view = layerOf(s, piece)?.photos.find((p) => p.fill === fill?.id)
+  if (!s.bench || !fill || !photo || !view) return
   const xs = view.corners.map((c) => c[0])
   const ys = view.corners.map((c) => c[1])
   const rect = [Math.min(...xs), Math.min(...ys), Math.max(...xs), Math.max(...ys)] as const
   const known = sheet?.photos[photo]?.subject ?? null
   bench.set({
-    mode: { kind: 'subject', piece, photo, box: null, drawing: known !== null, found: known },
+    mode: { kind: 'subject', piece, fill: fill.id, photo, box: null, drawing: known !== null, found: known },
     open: null,
     view: fitted(rect, s.port),
   })
@@ -48,7 +50,7 @@ function leave() {
 export function startBox(e: React.PointerEvent, locate: (e: { clientX: number; clientY: number }) => Point) {
   const s = bench.get()
   if (s.mode?.kind !== 'subject') return
-  const view = layerOf(s, s.mode.piece)?.photos.at(-1)
+  const view = layerOf(s, s.mode.piece)?.photos.find((p) => s.mode?.kind === 'subject' && p.fill === s.mode.fill)
   if (!view) return
   const [a, b, , d] = view.corners
   const toPhoto = ([x, y]: Point): Point => {
@@ -86,7 +88,7 @@ export function startBox(e: React.PointerEvent, locate: (e: { clientX: number; c
 /** The whole photo; what is not the subject under a veil of paper once it is found; the box. */
 export function SubjectOverlay({ mode }: { mode: Subject }) {
   const s = useBench()
-  const view = layerOf(s, mode.piece)?.photos.at(-1)
+  const view = layerOf(s, mode.piece)?.photos.find((p) => p.fill === mode.fill)
   const sheet = s.bench?.sheet
   if (!view || !sheet) return null
   const frame = { width: view.width, height: view.height }

@@ -5,7 +5,9 @@ import type { Layer } from '../types/Layer'
 export function Thumb({ layer, name, className }: { layer: Layer; name: string; className?: string }) {
   const markup = useMemo(
     () =>
-      layer.markup.replaceAll(/(id="|url\(#)(opening-|released-|soft-)/g, `$1${name}-$2`).replaceAll('data-outline=""', () => `d="${layer.outline}"`),
+      layer.markup
+        .replaceAll(/( id="|url\(#)/g, `$1${name}-`)
+        .replaceAll(/data-outline="([^"]*)"/g, (_, before: string) => `d="${before}${layer.outline}"`),
     [layer.markup, layer.outline, name],
   )
   const [l, t, r, b] = layer.bounds

@@ -14,8 +14,9 @@ export function gripFor(piece: string): Grip {
   const s = bench.get()
   const found = pieceOf(s, piece)
   if (found?.kind.kind !== 'window') return 'both'
-  const photo = found.kind.fills.some((f) => f.paint.kind === 'photo')
-  return photo ? s.grip : 'both'
+  // a colour alone cannot be moved within its opening
+  const halves = found.kind.fills.some((f) => f.paint.kind === 'photo' || f.paint.kind === 'tile' || f.paint.kind === 'form')
+  return halves ? s.grip : 'both'
 }
 
 /** Moves a piece as the pointer says until it is let go. */

@@ -22,6 +22,14 @@ export async function bringIn(file: File, piece: string | null) {
   if (await edit({ edit: 'add_picture', piece: picture, photo: card.id })) select(picture)
 }
 
+/** Brings a photo in over what a window shows already. */
+export async function addPhotoTo(file: File, piece: string) {
+  const card = await upload<PhotoCard>('photos', file)
+  if (!card) return
+  const fill = crypto.randomUUID()
+  if (await edit({ edit: 'add_photo', piece, fill, photo: card.id })) bench.set({ fill, open: 'fill' })
+}
+
 /** The files of a drop or of the clipboard. */
 export function photosOf(data: DataTransfer | null): File[] {
   return [...(data?.files ?? [])]

@@ -26,7 +26,7 @@ export interface View {
 }
 
 export type Mode =
-  | { kind: 'subject'; piece: string; photo: PhotoId; box: PhotoBox | null; drawing: boolean; found: SubjectId | null }
+  | { kind: 'subject'; piece: string; fill: string; photo: PhotoId; box: PhotoBox | null; drawing: boolean; found: SubjectId | null }
   | { kind: 'breakout'; piece: string; edits: Edit[] }
   | DrawMode
   | CellsMode
@@ -107,7 +107,22 @@ export interface Drag {
   by: Similarity
 }
 
-export type OpenCard = 'form' | 'opening' | 'add-form' | 'add-window' | 'new-word' | 'fill' | 'size' | 'background' | null
+export type OpenCard =
+  | 'form'
+  | 'opening'
+  | 'add-form'
+  | 'add-window'
+  | 'new-word'
+  | 'fill'
+  | 'add-fill'
+  | 'edge'
+  | 'rims'
+  | 'shadows'
+  | 'size'
+  | 'background'
+  | 'border'
+  | 'inks'
+  | null
 
 /** What the handles of a form do. */
 export type Handling = 'scale' | 'slant' | 'pull'
@@ -120,6 +135,8 @@ export interface BenchState {
   /** The forms of the selected window that are taken hold of, the last one with its handles. */
   forms: string[]
   handling: Handling
+  /** The fill whose card was opened last. */
+  fill: string | null
   grip: Grip
   mode: Mode | null
   drag: Drag | null
@@ -146,6 +163,7 @@ const empty: BenchState = {
   selected: null,
   forms: [],
   handling: 'scale',
+  fill: null,
   grip: 'both',
   mode: null,
   drag: null,
@@ -192,13 +210,13 @@ export function pieceOf(s: BenchState, piece: string | null) {
 }
 
 /** Cards that make sense for whatever piece comes next. */
-const PINNABLE: OpenCard[] = ['fill', 'opening']
+const PINNABLE: OpenCard[] = ['fill', 'opening', 'edge', 'rims', 'shadows']
 
 export function select(piece: string | null) {
   const s = bench.get()
   if (s.mode) return
   const open = s.pinned && piece !== null && PINNABLE.includes(s.open) ? s.open : null
-  bench.set({ selected: piece, forms: [], open, wordProblem: null })
+  bench.set({ selected: piece, forms: [], fill: null, open, wordProblem: null })
 }
 
 /** Closes the open card. The only form of a window is its whole opening: it is let go of, for the grip to take hold again. */

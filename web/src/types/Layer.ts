@@ -10,7 +10,8 @@ import type { PieceId } from "./PieceId";
 export type Layer = { piece: PieceId, 
 /**
  * One SVG group in sheet space. For handling, paths that follow the outline say `data-outline` in place of `d`: a print's path
- * data crosses once, and browsers read it once.
+ * data crosses once, and browsers read it once;
+ * its value is path data that comes before the outline.
  */
 markup: string, 
 /**

@@ -23,4 +23,8 @@ turn: number,
 /**
  * Left and right exchanged.
  */
-mirrored: boolean, };
+mirrored: boolean, 
+/**
+ * How far upright lines lean to the right, in degrees.
+ */
+slant?: number, };

@@ -13,4 +13,12 @@ width: number,
 /**
  * Millimetres.
  */
-height: number, background: Colour, layers: Array<Layer>, };
+height: number, background: Colour, 
+/**
+ * SVG on the background's colour, beneath all layers.
+ */
+backdrop: string, layers: Array<Layer>, 
+/**
+ * SVG over all layers.
+ */
+border: string, };

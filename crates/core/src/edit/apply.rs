@@ -1,12 +1,12 @@
 //! From a sheet and an edit to the next sheet.
 
-use super::opening::{change_opening, drawable, fresh_ids};
-use super::{Edit, Fit, Grip, Refusal, check};
+use super::opening::{change_opening, drawable};
+use super::{Edit, Refusal, check, check_paint, fills, inks, moves};
 use crate::library::Library;
 use crate::outline::{OutlineError, lettering_path, opening_path};
 use crate::sheet::{
-    Breakout, Colour, Fill, FillId, FillPaint, FontId, Form, FormId, FormShape, Lettering, Opening, PhotoFill, PhotoId,
-    Picture, Piece, PieceId, PieceKind, Placement, Pose, Sheet, Window,
+    Breakout, Colour, Fill, FillId, FillPaint, Finish, FontId, Form, FormId, FormShape, Lettering, Opening, Paint,
+    PhotoId, Picture, Piece, PieceId, PieceKind, Placement, Pose, Sheet, Window,
 };
 use kurbo::{Rect, Shape};
 
@@ -34,6 +34,16 @@ fn change(sheet: &mut Sheet, edit: &Edit, library: &dyn Library) -> Result<(), R
             (sheet.width, sheet.height, sheet.unit, sheet.ppi) = (*width, *height, *unit, *ppi);
         }
         Edit::SetBackground { colour } => sheet.background = *colour,
+        Edit::SetBackdrop { paint } => {
+            paint.iter().try_for_each(|p| check_paint::paint(p, sheet))?;
+            sheet.backdrop = paint.clone();
+        }
+        Edit::SetBorder { border } => {
+            border.iter().try_for_each(|b| check_paint::border(b, sheet))?;
+            sheet.border = border.clone();
+        }
+        Edit::SetInk { ink } => inks::set(sheet, ink)?,
+        Edit::RemoveInk { ink } => inks::remove(sheet, *ink)?,
         Edit::AddLettering { piece, form, fill, text, font } => {
             let window = new_word(sheet, *form, *fill, text, font, library)?;
             add(
@@ -45,7 +55,7 @@ fn change(sheet: &mut Sheet, edit: &Edit, library: &dyn Library) -> Result<(), R
         Edit::AddWindow { piece, form, fill } => {
             drawable(form, library)?;
             let window = inked(sheet, form.clone(), *fill);
-            name_drawings(sheet, &window.opening, library);
+            name_drawings(sheet, form, library);
             check::opening(&window.opening, sheet)?;
             let kind = PieceKind::Window(window);
             add(sheet, Piece { id: *piece, name: None, hidden: false, locked: false, kind })?;
@@ -53,8 +63,7 @@ fn change(sheet: &mut Sheet, edit: &Edit, library: &dyn Library) -> Result<(), R
         Edit::Opening { piece, change } => {
             let mut changed = window(sheet, *piece)?.clone();
             if let super::OpeningChange::AddForm { form } | super::OpeningChange::SetForm { form } = change {
-                let only = Opening { forms: vec![form.clone()], ..Opening::default() };
-                name_drawings(sheet, &only, library);
+                name_drawings(sheet, form, library);
             }
             change_opening(sheet, &mut changed, change, library)?;
             *window(sheet, *piece)? = changed;
@@ -71,10 +80,18 @@ fn change(sheet: &mut Sheet, edit: &Edit, library: &dyn Library) -> Result<(), R
             let kind = PieceKind::Picture(picture);
             add(sheet, Piece { id: *piece, name: None, hidden: false, locked: false, kind })?;
         }
-        Edit::FillWithPhoto { piece, fill, photo } => fill_with_photo(sheet, *piece, *fill, photo, library)?,
+        Edit::FillWithPhoto { piece, fill, photo } => fills::with_photo(sheet, *piece, *fill, photo, library)?,
+        Edit::AddPhoto { piece, fill, photo } => fills::add_photo(sheet, *piece, *fill, photo, library)?,
+        Edit::AddFill { piece, fill } => fills::add(sheet, *piece, fill, library)?,
+        Edit::SetFill { piece, fill } => fills::set(sheet, *piece, fill, library)?,
+        Edit::OrderFill { piece, fill, to } => fills::order(window(sheet, *piece)?, *fill, *to)?,
+        Edit::SetFinish { piece, finish } => {
+            check_paint::finish(finish, sheet)?;
+            window(sheet, *piece)?.finish = finish.clone();
+        }
         Edit::SetFillColour { piece, fill, colour } => {
             let fill = window(sheet, *piece)?.fill_mut(*fill).ok_or(Refusal::NoPart)?;
-            fill.paint = FillPaint::Colour { colour: *colour };
+            fill.paint = FillPaint::Plain(Paint::colour(*colour));
         }
         Edit::RemoveFill { piece, fill } => {
             let window = window(sheet, *piece)?;
@@ -86,22 +103,13 @@ fn change(sheet: &mut Sheet, edit: &Edit, library: &dyn Library) -> Result<(), R
             if !by.is_sound() {
                 return Err(Refusal::Number("The move"));
             }
-            move_piece(free(sheet, *piece)?, *what, by)?;
+            moves::move_piece(free(sheet, *piece)?, *what, by)?;
         }
         Edit::SetPlacement { piece, fill, placement } => {
             check::placement(placement)?;
-            photo_fill(sheet, *piece, *fill)?.placement = *placement;
+            *fills::placement(sheet, *piece, *fill)? = *placement;
         }
-        Edit::FitPhoto { piece, fill, fit } => {
-            let target = opening_bounds(sheet, *piece, library)?;
-            let photo = photo_fill(sheet, *piece, *fill)?.photo.clone();
-            let facts = sheet.photos.get(&photo).ok_or(Refusal::NoPhoto)?;
-            let placement = match fit {
-                Fit::Cover => Placement::cover(facts.width, facts.height, target),
-                Fit::Contain => Placement::contain(facts.width, facts.height, target),
-            };
-            photo_fill(sheet, *piece, *fill)?.placement = placement;
-        }
+        Edit::FitPhoto { piece, fill, fit } => fills::fit(sheet, *piece, *fill, *fit, library)?,
         Edit::SetSubject { photo, subject } => {
             if let Some(subject) = subject {
                 library.matte(subject).ok_or(Refusal::NoSubject)?;
@@ -123,7 +131,7 @@ fn change(sheet: &mut Sheet, edit: &Edit, library: &dyn Library) -> Result<(), R
             free(sheet, *piece)?;
             sheet.pieces.retain(|p| p.id != *piece);
         }
-        Edit::CopyPiece { piece, copy } => copy_piece(sheet, *piece, *copy)?,
+        Edit::CopyPiece { piece, copy } => moves::copy_piece(sheet, *piece, *copy)?,
         Edit::OrderPiece { piece, to } => {
             let at = sheet.pieces.iter().position(|p| p.id == *piece).ok_or(Refusal::NoPiece)?;
             let piece = sheet.pieces.remove(at);
@@ -159,15 +167,8 @@ fn free(sheet: &mut Sheet, id: PieceId) -> Result<&mut Piece, Refusal> {
     sheet.piece_mut(id).ok_or(Refusal::NoPiece)
 }
 
-fn window(sheet: &mut Sheet, id: PieceId) -> Result<&mut Window, Refusal> {
+pub(super) fn window(sheet: &mut Sheet, id: PieceId) -> Result<&mut Window, Refusal> {
     free(sheet, id)?.window_mut().ok_or(Refusal::NoPart)
-}
-
-fn photo_fill(sheet: &mut Sheet, piece: PieceId, fill: FillId) -> Result<&mut PhotoFill, Refusal> {
-    match &mut window(sheet, piece)?.fill_mut(fill).ok_or(Refusal::NoPart)?.paint {
-        FillPaint::Photo(photo) => Ok(photo),
-        FillPaint::Colour { .. } => Err(Refusal::NoPart),
-    }
 }
 
 fn new_word(
@@ -189,14 +190,15 @@ fn inked(sheet: &Sheet, form: Form, fill: FillId) -> Window {
     let colour = Colour::that_stands_out_from(sheet.background);
     Window {
         opening: Opening { forms: vec![form], ..Opening::default() },
-        fills: vec![Fill { id: fill, paint: FillPaint::Colour { colour } }],
+        fills: vec![Fill { rides: true, ..Fill::new(fill, FillPaint::Plain(Paint::colour(colour))) }],
         breakout: Breakout::default(),
+        finish: Finish::default(),
     }
 }
 
-/// Enters the drawings of an opening into the sheet's list.
-fn name_drawings(sheet: &mut Sheet, opening: &Opening, library: &dyn Library) {
-    for id in opening.forms.iter().flat_map(Form::drawings) {
+/// Enters the drawings of a form into the sheet's list.
+pub(super) fn name_drawings(sheet: &mut Sheet, form: &Form, library: &dyn Library) {
+    for id in form.drawings() {
         if let Some(drawn) = library.drawing(id) {
             sheet.drawings.entry(id.clone()).or_insert_with(|| drawn.name.clone());
         }
@@ -205,7 +207,7 @@ fn name_drawings(sheet: &mut Sheet, opening: &Opening, library: &dyn Library) {
 
 /// Enters the fonts that lettering is set in and that are not part of the application into the sheet's list.
 fn name_fonts(sheet: &mut Sheet, library: &dyn Library) {
-    let forms = sheet.windows().flat_map(|(_, w)| &w.opening.forms);
+    let forms = sheet.windows().flat_map(|(_, w)| w.forms());
     let used = forms.flat_map(Form::letterings).filter_map(|l| library.shelf().get(&l.font)).filter(|f| f.own);
     let named: Vec<_> = used.map(|f| (f.id.clone(), f.name.clone())).collect();
     sheet.fonts.extend(named);
@@ -251,7 +253,7 @@ fn set_lettering(
 }
 
 /// Enters a photo into the sheet's list; its width and height.
-fn bring_in(sheet: &mut Sheet, id: &PhotoId, library: &dyn Library) -> Result<(u32, u32), Refusal> {
+pub(super) fn bring_in(sheet: &mut Sheet, id: &PhotoId, library: &dyn Library) -> Result<(u32, u32), Refusal> {
     if let Some(photo) = sheet.photos.get(id) {
         return Ok((photo.width, photo.height));
     }
@@ -261,89 +263,7 @@ fn bring_in(sheet: &mut Sheet, id: &PhotoId, library: &dyn Library) -> Result<(u
     Ok(size)
 }
 
-fn opening_bounds(sheet: &mut Sheet, piece: PieceId, library: &dyn Library) -> Result<Rect, Refusal> {
+pub(super) fn opening_bounds(sheet: &mut Sheet, piece: PieceId, library: &dyn Library) -> Result<Rect, Refusal> {
     let path = opening_path(&window(sheet, piece)?.opening, library)?;
     if path.is_empty() { Err(Refusal::EmptyWord) } else { Ok(path.bounding_box()) }
-}
-
-fn fill_with_photo(
-    sheet: &mut Sheet,
-    piece: PieceId,
-    fill: FillId,
-    photo: &PhotoId,
-    library: &dyn Library,
-) -> Result<(), Refusal> {
-    let target = opening_bounds(sheet, piece, library)?;
-    let (width, height) = bring_in(sheet, photo, library)?;
-    let window = window(sheet, piece)?;
-    let kept = window.photos().next().map(|(_, p)| p.clone());
-    // a photo in place of another of the same proportions takes its place exactly
-    let placement = match kept.and_then(|old| Some((sheet.photos.get(&old.photo)?, old.placement))) {
-        Some((old, place)) if old.width * height == old.height * width => {
-            Placement { scale: place.scale * f64::from(old.width) / f64::from(width), ..place }
-        }
-        _ => Placement::cover(width, height, target),
-    };
-    let window = self::window(sheet, piece)?;
-    window.fills.retain(|f| !matches!(f.paint, FillPaint::Photo(_)));
-    window.breakout = Breakout::default();
-    window.fills.push(Fill { id: fill, paint: FillPaint::Photo(PhotoFill { photo: photo.clone(), placement }) });
-    Ok(())
-}
-
-fn move_piece(piece: &mut Piece, what: Grip, by: &crate::sheet::Similarity) -> Result<(), Refusal> {
-    match &mut piece.kind {
-        PieceKind::Picture(picture) => {
-            picture.placement = picture.placement.moved(by);
-            check::placement(&picture.placement)
-        }
-        PieceKind::Window(window) => {
-            if what != Grip::Fill {
-                for form in &mut window.opening.forms {
-                    form.transform(by.affine());
-                    check::form(form, 0)?;
-                }
-                let opening = &mut window.opening;
-                for length in [&mut opening.grow, &mut opening.rounding, &mut opening.simplify] {
-                    *length *= by.scale();
-                }
-            }
-            if what != Grip::Opening {
-                for fill in &mut window.fills {
-                    if let FillPaint::Photo(photo) = &mut fill.paint {
-                        photo.placement = photo.placement.moved(by);
-                        check::placement(&photo.placement)?;
-                    }
-                }
-            }
-            Ok(())
-        }
-    }
-}
-
-fn copy_piece(sheet: &mut Sheet, id: PieceId, copy: PieceId) -> Result<(), Refusal> {
-    let at = sheet.pieces.iter().position(|p| p.id == id).ok_or(Refusal::NoPiece)?;
-    if sheet.piece(copy).is_some() {
-        return Err(Refusal::Inconsistent("two pieces share an identifier"));
-    }
-    let mut piece = Piece { id: copy, locked: false, ..sheet.pieces[at].clone() };
-    if let Some(window) = piece.window_mut() {
-        let before: Vec<FormId> = window.opening.forms.iter().map(|f| f.id).collect();
-        window.opening.forms.iter_mut().for_each(fresh_ids);
-        let after: Vec<FormId> = window.opening.forms.iter().map(|f| f.id).collect();
-        for id in window.opening.cells.iter_mut().flat_map(|c| &mut c.cover) {
-            if let Some(at) = before.iter().position(|b| b == id) {
-                *id = after[at];
-            }
-        }
-        for fill in &mut window.fills {
-            let fresh = FillId::fresh();
-            window.breakout.let_out.iter_mut().filter(|a| a.fill == fill.id).for_each(|a| a.fill = fresh);
-            fill.id = fresh;
-        }
-    }
-    let step = 0.04 * sheet.width.min(sheet.height);
-    move_piece(&mut piece, Grip::Both, &crate::sheet::Similarity { a: 1.0, b: 0.0, dx: step, dy: step })?;
-    sheet.pieces.insert(at + 1, piece);
-    check::amounts(sheet)
 }

@@ -1,13 +1,12 @@
 //! What a sheet has to keep to, whoever made it.
 
 use super::Refusal;
+use super::check_paint::{border, fill, finish, ink, paint};
 use crate::sheet::limits::{
-    BRUSH_POINTS, CHARACTERS, FORMS, LISTS_DEEP, MIN_SIDE_MM, NAME, NODES, PHOTO_PIXELS, PIECES, SHEET_PIXELS, SIDE_MM,
-    STROKE_POINTS,
+    BRUSH_POINTS, CHARACTERS, FILLS, FORMS, LISTS_DEEP, MIN_SIDE_MM, NAME, NODES, PHOTO_PIXELS, PIECES, SHEET_PIXELS,
+    SIDE_MM, STROKE_POINTS,
 };
-use crate::sheet::{
-    BasicShape, Contour, Figure, FillPaint, Form, FormShape, Lettering, Opening, PieceKind, Sheet, Stroke,
-};
+use crate::sheet::{BasicShape, Contour, Figure, Form, FormShape, Lettering, Opening, PieceKind, Sheet, Stroke};
 use std::collections::BTreeSet;
 
 /// Checks a whole sheet, as it comes from a file.
@@ -33,17 +32,29 @@ pub fn check_sheet(sheet: &Sheet) -> Result<(), Refusal> {
             }
             PieceKind::Window(w) => {
                 opening(&w.opening, sheet)?;
-                for fill in &w.fills {
-                    if let FillPaint::Photo(p) = &fill.paint {
-                        placement(&p.placement)?;
-                        known(sheet, &p.photo)?;
-                    }
+                w.fills.iter().try_for_each(|f| fill(f, sheet))?;
+                if w.fills.len() > FILLS {
+                    return Err(Refusal::TooManyFills);
                 }
+                finish(&w.finish, sheet)?;
                 if w.breakout.let_out.iter().any(|a| !a.x.is_finite() || !a.y.is_finite()) {
                     return Err(Refusal::Number("A place in a photo"));
                 }
             }
         }
+    }
+    let mut inks = BTreeSet::new();
+    for ink in &sheet.inks {
+        if !inks.insert(ink.id) {
+            return Err(Refusal::Inconsistent("two inks share an identifier"));
+        }
+        self::ink(ink)?;
+    }
+    if let Some(p) = &sheet.backdrop {
+        paint(p, sheet)?;
+    }
+    if let Some(b) = &sheet.border {
+        border(b, sheet)?;
     }
     for photo in sheet.photos.values() {
         let pixels = u64::from(photo.width) * u64::from(photo.height);
@@ -54,7 +65,7 @@ pub fn check_sheet(sheet: &Sheet) -> Result<(), Refusal> {
     Ok(())
 }
 
-fn known(sheet: &Sheet, photo: &crate::sheet::PhotoId) -> Result<(), Refusal> {
+pub(super) fn known(sheet: &Sheet, photo: &crate::sheet::PhotoId) -> Result<(), Refusal> {
     if sheet.photos.contains_key(photo) { Ok(()) } else { Err(Refusal::NoPhoto) }
 }
 
@@ -85,7 +96,7 @@ pub(super) fn amounts(sheet: &Sheet) -> Result<(), Refusal> {
     if sheet.pieces.len() > PIECES {
         return Err(Refusal::TooManyPieces);
     }
-    let forms = sheet.windows().flat_map(|(_, w)| &w.opening.forms);
+    let forms = sheet.windows().flat_map(|(_, w)| w.forms());
     let characters: usize = forms.flat_map(Form::letterings).map(|l| l.text.chars().count()).sum();
     if characters > CHARACTERS { Err(Refusal::TooMuchType) } else { Ok(()) }
 }

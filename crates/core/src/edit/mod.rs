@@ -5,6 +5,10 @@
 
 mod apply;
 mod check;
+mod check_paint;
+mod fills;
+mod inks;
+mod moves;
 mod opening;
 
 pub use apply::apply;
@@ -12,8 +16,8 @@ pub use check::{check_opening, check_sheet};
 pub use opening::OpeningChange;
 
 use crate::sheet::{
-    Anchor, Colour, DrawingId, FillId, FontId, Form, FormId, Lettering, PhotoId, PieceId, Placement, Sheet, Similarity,
-    SubjectId, Unit,
+    Anchor, Border, Colour, DrawingId, Fill, FillId, FillPaint, Finish, FontId, Form, FormId, Ink, InkId, Lettering,
+    Paint, PhotoId, PieceId, Placement, Sheet, Similarity, SubjectId, Unit,
 };
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
@@ -34,6 +38,21 @@ pub enum Edit {
     },
     SetBackground {
         colour: Colour,
+    },
+    /// A paint on the background's colour, or none.
+    SetBackdrop {
+        paint: Option<Paint>,
+    },
+    SetBorder {
+        border: Option<Border>,
+    },
+    /// A new ink, or a known one mixed or named anew: everything painted with it follows.
+    SetInk {
+        ink: Ink,
+    },
+    /// What was painted with it keeps its colour.
+    RemoveInk {
+        ink: InkId,
     },
     /// A new window with a word as its opening, set as large as the sheet allows and filled with ink.
     AddLettering {
@@ -69,11 +88,37 @@ pub enum Edit {
         piece: PieceId,
         photo: PhotoId,
     },
-    /// A photo behind an opening, in front of its other fills. A photo that was there goes.
+    /// A photo behind an opening, in front of its other fills. A photo that was there gives way, and leaves it its place.
     FillWithPhoto {
         piece: PieceId,
         fill: FillId,
         photo: PhotoId,
+    },
+    /// A photo in front of all fills, covering the opening.
+    AddPhoto {
+        piece: PieceId,
+        fill: FillId,
+        photo: PhotoId,
+    },
+    /// A fill in front of the others.
+    AddFill {
+        piece: PieceId,
+        fill: Fill,
+    },
+    /// A fill changed as a whole: its paint, strength, blend mode, tone.
+    SetFill {
+        piece: PieceId,
+        fill: Fill,
+    },
+    /// To the place `to` in the order from back to front.
+    OrderFill {
+        piece: PieceId,
+        fill: FillId,
+        to: usize,
+    },
+    SetFinish {
+        piece: PieceId,
+        finish: Finish,
     },
     SetFillColour {
         piece: PieceId,
@@ -166,6 +211,18 @@ pub enum Refusal {
     NoPart,
     #[error("This photo is not here. Bring it in again.")]
     NoPhoto,
+    #[error("That ink is no longer among the inks of the sheet.")]
+    NoInk,
+    #[error("An ink is mixed from colours, not from other inks.")]
+    InkOfInks,
+    #[error("A sheet holds up to {} inks.", crate::sheet::limits::INKS)]
+    TooManyInks,
+    #[error("A gradient has between 2 and {} stops, one after the other from 0 to 100 %.", crate::sheet::limits::STOPS)]
+    Stops,
+    #[error("A window holds up to {} fills.", crate::sheet::limits::FILLS)]
+    TooManyFills,
+    #[error("A window has up to {} rims and {} shadows.", crate::sheet::limits::RIMS, crate::sheet::limits::SHADOWS)]
+    TooMuchFinish,
     #[error("This subject is not here. Find it again.")]
     NoSubject,
     #[error("“{0}” is locked. Unlock it in the stack first.")]
@@ -215,7 +272,10 @@ impl Edit {
         match self {
             Edit::RenameSheet { .. } => "rename the sheet".into(),
             Edit::ResizeSheet { .. } => "size of the sheet".into(),
-            Edit::SetBackground { .. } => "background".into(),
+            Edit::SetBackground { .. } | Edit::SetBackdrop { .. } => "background".into(),
+            Edit::SetBorder { .. } => "border".into(),
+            Edit::SetInk { ink } => format!("ink “{}”", short(&ink.name)),
+            Edit::RemoveInk { .. } => "remove an ink".into(),
             Edit::AddLettering { .. } => "add lettering".into(),
             Edit::AddWindow { form, .. } => format!("add {}", form.label().to_lowercase()),
             Edit::Opening { piece, change } => change.name(sheet.piece(*piece).and_then(|p| p.window())),
@@ -232,7 +292,19 @@ impl Edit {
                 }
             }
             Edit::AddPicture { .. } => "add picture".into(),
-            Edit::FillWithPhoto { piece, .. } => format!("photo into “{}”", label(piece)),
+            Edit::AddFill { .. } => "add a fill".into(),
+            Edit::SetFill { piece, fill } => {
+                let old = sheet.piece(*piece).and_then(|p| p.window()).and_then(|w| w.fill(fill.id));
+                fills::name(old, fill).into()
+            }
+            Edit::OrderFill { .. } => "order of fills".into(),
+            Edit::SetFinish { piece, finish } => {
+                let old = sheet.piece(*piece).and_then(|p| p.window()).map(|w| &w.finish);
+                fills::finish_name(old, finish).into()
+            }
+            Edit::FillWithPhoto { piece, .. } | Edit::AddPhoto { piece, .. } => {
+                format!("photo into “{}”", label(piece))
+            }
             Edit::SetFillColour { .. } => "fill colour".into(),
             Edit::RemoveFill { .. } => "remove fill".into(),
             Edit::Move { what, by, .. } => {
@@ -270,7 +342,9 @@ impl Edit {
     /// The photo it brings in, to be looked up beforehand.
     pub fn photo(&self) -> Option<&PhotoId> {
         match self {
-            Edit::AddPicture { photo, .. } | Edit::FillWithPhoto { photo, .. } => Some(photo),
+            Edit::AddPicture { photo, .. } | Edit::FillWithPhoto { photo, .. } | Edit::AddPhoto { photo, .. } => {
+                Some(photo)
+            }
             _ => None,
         }
     }
@@ -282,6 +356,10 @@ impl Edit {
             Edit::Opening { change: OpeningChange::AddForm { form } | OpeningChange::SetForm { form }, .. } => {
                 Some(form)
             }
+            Edit::AddFill { fill, .. } | Edit::SetFill { fill, .. } => match &fill.paint {
+                FillPaint::Form(f) => Some(&f.form),
+                _ => None,
+            },
             _ => None,
         }
     }

@@ -106,7 +106,8 @@ fn is_united(form: &Form) -> bool {
     plain && matches!(form.shape, FormShape::Drawing(_) | FormShape::List { .. } | FormShape::Brush(_))
 }
 
-fn list_path(forms: &[Form], library: &dyn Library) -> Result<BezPath, OutlineError> {
+/// The outline of the forms of a list, joined, in the list's own space.
+pub(crate) fn list_path(forms: &[Form], library: &dyn Library) -> Result<BezPath, OutlineError> {
     let library: &dyn Library = &Among { library, forms };
     let operands = forms
         .iter()

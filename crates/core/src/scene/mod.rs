@@ -4,10 +4,17 @@
 //! What is let out lies *beneath* the photo in the opening: at a pixel that the opening covers by the share c, the result is
 //! c · photo + (1 − c) · (cut-out over sheet). Where the subject is solid both are the same colour, so no seam can show.
 
+mod breakouts;
+mod edge;
+mod fills;
 mod form_view;
 mod layer;
 mod markup;
+mod page;
+mod paint;
 mod soft;
+mod tone;
+mod window;
 
 pub use form_view::{CellView, FormView, cell_views};
 pub use layer::{Layer, OverhangView, layer};
@@ -35,7 +42,11 @@ pub struct Scene {
     /// Millimetres.
     pub height: f64,
     pub background: Colour,
+    /// SVG on the background's colour, beneath all layers.
+    pub backdrop: String,
     pub layers: Vec<Layer>,
+    /// SVG over all layers.
+    pub border: String,
 }
 
 /// How a scene is to be drawn.
@@ -53,7 +64,8 @@ pub struct View<'a> {
 /// A piece that cannot be drawn becomes a layer without markup that says why.
 pub fn scene(sheet: &Sheet, view: &View<'_>) -> Scene {
     let layers = sheet.pieces.iter().filter(|p| !p.hidden).map(|p| layer(sheet, p, view)).collect();
-    Scene { width: sheet.width, height: sheet.height, background: sheet.background, layers }
+    let (backdrop, border) = (page::backdrop(sheet), page::border(sheet));
+    Scene { width: sheet.width, height: sheet.height, background: sheet.background, backdrop, layers, border }
 }
 
 impl Scene {
@@ -63,14 +75,16 @@ impl Scene {
         let mut svg = format!(
             "<svg xmlns=\"http://www.w3.org/2000/svg\" xmlns:xlink=\"http://www.w3.org/1999/xlink\" \
              width=\"{w}mm\" height=\"{h}mm\" viewBox=\"0 0 {w} {h}\">\n<title>{}</title>\n\
-             <rect width=\"{w}\" height=\"{h}\" fill=\"{}\"/>\n",
+             <rect width=\"{w}\" height=\"{h}\" fill=\"{}\"/>\n{}\n",
             escape(title),
-            self.background
+            self.background,
+            self.backdrop
         );
         for layer in &self.layers {
             svg.push_str(&layer.markup);
             svg.push('\n');
         }
+        svg.push_str(&self.border);
         svg.push_str("</svg>\n");
         svg
     }

@@ -27,11 +27,6 @@ impl Brush {
     pub fn points(&self) -> usize {
         self.strokes.iter().map(|s| s.points.len()).sum()
     }
-
-    /// Whether any of it fades.
-    pub fn is_soft(&self) -> bool {
-        self.strokes.iter().any(|s| s.is_soft())
-    }
 }
 
 impl Stroke {

@@ -2,7 +2,7 @@
 //!
 //! Described for other programs in `docs/sheet-file.md`.
 
-use super::{DrawingId, FontId, PhotoId, Sheet, SubjectId};
+use super::{DrawingId, FillPaint, FontId, PhotoId, Sheet, SubjectId};
 use crate::cutout::PhotoBox;
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
@@ -171,6 +171,11 @@ impl Sheet {
         }
         for window in self.pieces.iter_mut().filter_map(super::Piece::window_mut) {
             each(&mut window.opening.forms, act);
+            for fill in &mut window.fills {
+                if let FillPaint::Form(form) = &mut fill.paint {
+                    each(std::slice::from_mut(&mut form.form), act);
+                }
+            }
         }
     }
 

@@ -59,6 +59,8 @@ uuid_id! {
     FormId,
     /// A fill of a window.
     FillId,
+    /// An ink of a sheet.
+    InkId,
 }
 
 text_id! {

@@ -8,10 +8,13 @@ mod brush;
 mod colour;
 mod contour;
 mod file;
+mod finish;
 mod form;
 mod ids;
+mod paint;
 mod placement;
 mod pose;
+mod tone;
 mod units;
 mod window;
 
@@ -20,15 +23,18 @@ pub use brush::{Brush, Stroke};
 pub use colour::{Colour, ColourError};
 pub use contour::{Contour, Node, Strand};
 pub use file::{Content, SheetFile, SheetFileError, SubjectSource};
+pub use finish::{FadeSide, Finish, Rim, Shadow, ShadowPlace, Softness};
 pub use form::{
     Align, Along, Bend, BendWay, Drawing, Feature, Form, FormShape, Join, LetterShift, Lettering, LineCorner, LineEnd,
     LineSide, OwnLine,
 };
-pub use ids::{DrawingId, FillId, FontId, FormId, PhotoId, PieceId, SheetId, SubjectId};
+pub use ids::{DrawingId, FillId, FontId, FormId, InkId, PhotoId, PieceId, SheetId, SubjectId};
+pub use paint::{Blend, Gradient, GradientWay, Ink, Mix, Paint, Span, Stop, Tint};
 pub use placement::{Placement, Similarity};
 pub use pose::Pose;
+pub use tone::{Print, Tone};
 pub use units::{MM_PER_INCH, Unit};
-pub use window::{Anchor, Breakout, CellChoice, Fill, FillPaint, Opening, PhotoFill, Window};
+pub use window::{Anchor, Breakout, CellChoice, Fill, FillPaint, FormFill, Opening, PhotoFill, TileFill, Window};
 
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
@@ -48,6 +54,16 @@ pub mod limits {
     pub const CHARACTERS: usize = 10_000;
     /// Forms in one window, those within lists included.
     pub const FORMS: usize = 200;
+    /// Fills of one window.
+    pub const FILLS: usize = 50;
+    /// Rims of one window.
+    pub const RIMS: usize = 20;
+    /// Shadows of one window.
+    pub const SHADOWS: usize = 20;
+    /// Inks of one sheet.
+    pub const INKS: usize = 100;
+    /// Stops of a gradient.
+    pub const STOPS: usize = 50;
     /// Lists within lists.
     pub const LISTS_DEEP: usize = 8;
     /// Nodes of all contours of one window.
@@ -83,6 +99,16 @@ pub struct Sheet {
     /// Pixels per inch of the delivered picture.
     pub ppi: f64,
     pub background: Colour,
+    /// What lies on the background's colour.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    #[ts(optional)]
+    pub backdrop: Option<Paint>,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    #[ts(optional)]
+    pub border: Option<Border>,
+    /// Named colours and gradients, in the order in which they are shown.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub inks: Vec<Ink>,
     /// From back to front.
     pub pieces: Vec<Piece>,
     /// Photos in use, by the hash of their file.
@@ -93,6 +119,16 @@ pub struct Sheet {
     /// Fonts in use that are not part of the application, by the hash of their file, with their names.
     #[serde(default, skip_serializing_if = "BTreeMap::is_empty")]
     pub fonts: BTreeMap<FontId, String>,
+}
+
+/// A line around a sheet.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, TS)]
+pub struct Border {
+    /// Millimetres.
+    pub width: f64,
+    /// From the edge of the sheet to the line, in millimetres.
+    pub inset: f64,
+    pub paint: Paint,
 }
 
 /// What the sheet knows of a photo.
@@ -150,6 +186,9 @@ impl Sheet {
             unit,
             ppi,
             background: Colour::PAPER,
+            backdrop: None,
+            border: None,
+            inks: Vec::new(),
             pieces: Vec::new(),
             photos: BTreeMap::new(),
             drawings: BTreeMap::new(),
@@ -169,6 +208,38 @@ impl Sheet {
 
     pub fn piece_mut(&mut self, id: PieceId) -> Option<&mut Piece> {
         self.pieces.iter_mut().find(|p| p.id == id)
+    }
+
+    pub fn ink(&self, id: InkId) -> Option<&Ink> {
+        self.inks.iter().find(|i| i.id == id)
+    }
+
+    /// The colour of a tint; of a gradient, that of its first stop.
+    pub fn colour(&self, tint: &Tint) -> Colour {
+        match tint {
+            Tint::Colour(colour) => *colour,
+            // inks are not mixed from inks, so that none can be mixed from itself
+            Tint::Ink(ink) => match self.ink(*ink).map(|i| &i.mix) {
+                Some(Mix::Colour { colour }) => *colour,
+                Some(Mix::Gradient { gradient }) => match gradient.stops.first().map(|s| s.tint) {
+                    Some(Tint::Colour(colour)) => colour,
+                    _ => Colour::INK,
+                },
+                None => Colour::INK,
+            },
+        }
+    }
+
+    /// The one colour of a paint; None for a gradient.
+    pub fn solid(&self, paint: &Paint) -> Option<Colour> {
+        match paint {
+            Paint::Colour { colour } => Some(*colour),
+            Paint::Ink { ink, .. } => match &self.ink(*ink)?.mix {
+                Mix::Colour { colour } => Some(*colour),
+                Mix::Gradient { .. } => None,
+            },
+            Paint::Gradient { .. } => None,
+        }
     }
 
     /// All windows, from back to front.

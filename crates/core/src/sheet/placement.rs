@@ -19,6 +19,13 @@ pub struct Placement {
     /// Left and right exchanged.
     #[serde(default)]
     pub mirrored: bool,
+    /// How far upright lines lean to the right, in degrees.
+    #[serde(default, skip_serializing_if = "is_zero")]
+    pub slant: f64,
+}
+
+fn is_zero(v: &f64) -> bool {
+    *v == 0.0
 }
 
 /// A move, turn and even scaling of the plane: `(x, y) -> (a x - b y + dx, b x + a y + dy)`, in sheet space.
@@ -35,13 +42,14 @@ impl Placement {
     ///
     /// ```
     /// use inky_core::sheet::Placement;
-    /// let p = Placement { x: 50.0, y: 40.0, scale: 0.1, turn: 0.0, mirrored: false };
+    /// let p = Placement { x: 50.0, y: 40.0, scale: 0.1, turn: 0.0, mirrored: false, slant: 0.0 };
     /// assert_eq!(p.affine(200, 100) * kurbo::Point::new(0.0, 0.0), kurbo::Point::new(40.0, 35.0));
     /// ```
     pub fn affine(&self, width: u32, height: u32) -> Affine {
         let mirror = if self.mirrored { -1.0 } else { 1.0 };
         Affine::translate((self.x, self.y))
             * Affine::rotate(self.turn.to_radians())
+            * Affine::new([1.0, 0.0, -self.slant.to_radians().tan(), 1.0, 0.0, 0.0])
             * Affine::scale_non_uniform(self.scale * mirror, self.scale)
             * Affine::translate(Vec2::new(-f64::from(width) / 2.0, -f64::from(height) / 2.0))
     }
@@ -57,19 +65,21 @@ impl Placement {
         let scale = (target.width() / f64::from(width)).max(target.height() / f64::from(height));
         let c = target.center();
         // A hair more, so that no rounding uncovers an edge.
-        Self { x: c.x, y: c.y, scale: scale * 1.02, turn: 0.0, mirrored: false }
+        Self { x: c.x, y: c.y, scale: scale * 1.02, turn: 0.0, mirrored: false, slant: 0.0 }
     }
 
     /// The largest upright placement with which a photo lies inside `target` (sheet space), centred on it.
     pub fn contain(width: u32, height: u32, target: kurbo::Rect) -> Self {
         let scale = (target.width() / f64::from(width)).min(target.height() / f64::from(height));
         let c = target.center();
-        Self { x: c.x, y: c.y, scale, turn: 0.0, mirrored: false }
+        Self { x: c.x, y: c.y, scale, turn: 0.0, mirrored: false, slant: 0.0 }
     }
 
     /// Whether every number is finite and of a size that can be drawn.
     pub fn is_sound(&self) -> bool {
         [self.x, self.y, self.turn].iter().all(|v| v.is_finite() && v.abs() <= 1e6)
+            && self.slant.is_finite()
+            && self.slant.abs() <= 80.0
             && self.scale.is_finite()
             && (1e-5..=1e3).contains(&self.scale)
     }

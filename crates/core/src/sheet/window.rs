@@ -1,6 +1,7 @@
 //! A window: an opening, what shows through it, and what reaches over its edge.
 
-use super::{Colour, FillId, Form, FormId, FormShape, Lettering, PhotoId, Placement};
+use super::paint::{is_whole, whole};
+use super::{Blend, FillId, Finish, Form, FormId, FormShape, Lettering, Paint, PhotoId, Placement, Similarity, Tone};
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 
@@ -12,6 +13,8 @@ pub struct Window {
     pub fills: Vec<Fill>,
     #[serde(default)]
     pub breakout: Breakout,
+    #[serde(default, skip_serializing_if = "Finish::is_plain")]
+    pub finish: Finish,
 }
 
 /// The compound outline of a window, as the list of forms it is computed from.
@@ -46,14 +49,29 @@ pub struct CellChoice {
 pub struct Fill {
     pub id: FillId,
     pub paint: FillPaint,
+    /// How opaque it is, 0 to 1.
+    #[serde(default = "whole", skip_serializing_if = "is_whole")]
+    pub strength: f64,
+    /// How it mixes with the fills beneath it.
+    #[serde(default, skip_serializing_if = "Blend::is_normal")]
+    pub blend: Blend,
+    /// Goes along when the opening alone is moved; else it stays on the sheet.
+    #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+    pub rides: bool,
+    #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+    pub off: bool,
 }
 
 /// What a fill is made of.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, TS)]
 #[serde(tag = "kind", rename_all = "snake_case")]
 pub enum FillPaint {
-    Colour { colour: Colour },
     Photo(PhotoFill),
+    Tile(TileFill),
+    Form(Box<FormFill>),
+    /// A colour, an ink or a gradient: written as it would be elsewhere.
+    #[serde(untagged)]
+    Plain(Paint),
 }
 
 /// A photo behind an opening.
@@ -61,6 +79,30 @@ pub enum FillPaint {
 pub struct PhotoFill {
     pub photo: PhotoId,
     pub placement: Placement,
+    #[serde(default, skip_serializing_if = "Tone::is_plain")]
+    pub tone: Tone,
+}
+
+/// A photo repeated behind an opening.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, TS)]
+pub struct TileFill {
+    pub photo: PhotoId,
+    /// Where one of the copies lies.
+    pub placement: Placement,
+    /// From one copy to the next across and down, in widths and heights of the photo.
+    pub step: [f64; 2],
+    /// How far every other row is shifted, in steps.
+    #[serde(default)]
+    pub offset: f64,
+    #[serde(default, skip_serializing_if = "Tone::is_plain")]
+    pub tone: Tone,
+}
+
+/// Lettering or another form in one paint, seen only where the opening is.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, TS)]
+pub struct FormFill {
+    pub form: Form,
+    pub paint: Paint,
 }
 
 /// The overhangs that are let out.
@@ -97,16 +139,70 @@ impl Window {
         }
     }
 
+    pub fn fill(&self, id: FillId) -> Option<&Fill> {
+        self.fills.iter().find(|f| f.id == id)
+    }
+
     pub fn fill_mut(&mut self, id: FillId) -> Option<&mut Fill> {
         self.fills.iter_mut().find(|f| f.id == id)
+    }
+
+    /// The forms of the opening and those that fill it; lists without what they hold.
+    pub fn forms(&self) -> impl Iterator<Item = &Form> {
+        self.opening.forms.iter().chain(self.filling_forms())
+    }
+
+    pub fn filling_forms(&self) -> impl Iterator<Item = &Form> {
+        self.fills.iter().filter_map(|f| match &f.paint {
+            FillPaint::Form(form) => Some(&form.form),
+            _ => None,
+        })
     }
 
     /// The photo fills, from back to front.
     pub fn photos(&self) -> impl Iterator<Item = (FillId, &PhotoFill)> {
         self.fills.iter().filter_map(|f| match &f.paint {
             FillPaint::Photo(p) => Some((f.id, p)),
-            FillPaint::Colour { .. } => None,
+            _ => None,
         })
+    }
+}
+
+impl Fill {
+    /// A fill that stays on the sheet as it is.
+    pub fn new(id: FillId, paint: FillPaint) -> Self {
+        Self { id, paint, strength: 1.0, blend: Blend::Normal, rides: false, off: false }
+    }
+
+    /// The photo that it shows, with its place and tone.
+    pub fn photo(&self) -> Option<&PhotoId> {
+        match &self.paint {
+            FillPaint::Photo(p) => Some(&p.photo),
+            FillPaint::Tile(t) => Some(&t.photo),
+            FillPaint::Form(_) | FillPaint::Plain(_) => None,
+        }
+    }
+
+    /// Where its photo lies.
+    pub fn placement_mut(&mut self) -> Option<&mut Placement> {
+        match &mut self.paint {
+            FillPaint::Photo(p) => Some(&mut p.placement),
+            FillPaint::Tile(t) => Some(&mut t.placement),
+            FillPaint::Form(_) | FillPaint::Plain(_) => None,
+        }
+    }
+
+    /// Moves, turns and scales it.
+    pub(crate) fn moved(&mut self, by: &Similarity) {
+        match &mut self.paint {
+            FillPaint::Photo(p) => p.placement = p.placement.moved(by),
+            FillPaint::Tile(t) => t.placement = t.placement.moved(by),
+            FillPaint::Form(f) => {
+                f.form.transform(by.affine());
+                f.paint.moved(by);
+            }
+            FillPaint::Plain(paint) => paint.moved(by),
+        }
     }
 }
 

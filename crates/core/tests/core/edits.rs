@@ -95,11 +95,17 @@ fn a_photo_replaces_a_photo_and_covers_the_word() {
     w.edit(Edit::FillWithPhoto { piece: w.piece, fill: FillId::fresh(), photo: "half".into() });
     assert_eq!(w.placement(), Placement { scale: placed.scale * 2.0, ..placed }, "same proportions keep the place");
     w.edit(Edit::FillWithPhoto { piece: w.piece, fill: FillId::fresh(), photo: "tall".into() });
-    assert_eq!(w.placement().turn, 0.0);
+    assert_eq!((w.placement().x, w.placement().turn), (111.0, 9.0), "another photo lies where the one before it lay");
     let fills = &w.sheet.piece(w.piece).unwrap().window().unwrap().fills;
     assert_eq!(fills.iter().filter(|f| matches!(f.paint, FillPaint::Photo(_))).count(), 1);
-    let b = w.placement().affine(200, 500).transform_rect_bbox(kurbo::Rect::new(0.0, 0.0, 200.0, 500.0));
-    assert!(b.contains(w.bounds().origin()) && b.width() >= w.bounds().width());
+    // and covers all that it covered
+    let wide = w.sheet.photos[&"wide".into()].clone();
+    let covered = placed.affine(wide.width, wide.height);
+    let now = w.placement().affine(200, 500).inverse() * covered;
+    for (x, y) in [(0, 0), (wide.width, 0), (wide.width, wide.height), (0, wide.height)] {
+        let p = now * kurbo::Point::new(f64::from(x), f64::from(y));
+        assert!((-1e-6..=200.0 + 1e-6).contains(&p.x) && (-1e-6..=500.0 + 1e-6).contains(&p.y), "{p:?}");
+    }
 }
 
 #[test]

@@ -7,6 +7,7 @@ mod colour;
 mod contour;
 mod coverage;
 mod edits;
+mod fills;
 mod font_file;
 mod hostile;
 mod lettering;

@@ -186,7 +186,7 @@ fn new_windows_stand_out_from_the_sheet() {
     let piece = PieceId::fresh();
     w.edit(Edit::AddWindow { piece, form: disc(50.0, 50.0, 9.0), fill: FillId::fresh() });
     let colour = |piece| match w.sheet.piece(piece).unwrap().window().unwrap().fills[0].paint {
-        inky_core::sheet::FillPaint::Colour { colour } => colour,
+        inky_core::sheet::FillPaint::Plain(inky_core::sheet::Paint::Colour { colour }) => colour,
         _ => unreachable!(),
     };
     assert_eq!((colour(w.piece), colour(piece)), (Colour::INK, Colour::CREAM));

@@ -68,7 +68,10 @@ fn a_word_with_a_photo_and_a_breakout() {
     let let_out = apply(&sheet, &Edit::LetOut { piece, anchor }, &books).unwrap();
     let after = draw(&let_out, &books);
     let markup = &after.layers[0].markup;
-    assert!(markup.find("data-breakout").unwrap() < markup.find("id=\"opening-").unwrap(), "the breakout lies beneath");
+    assert!(
+        markup.find("data-breakout").unwrap() < markup.find("clip-path=\"url(#opening-").unwrap(),
+        "the breakout lies beneath"
+    );
     assert!(after.layers[0].overhangs.iter().any(|o| o.let_out_by == [anchor]));
 
     let svg = after.to_svg(&sheet.name);

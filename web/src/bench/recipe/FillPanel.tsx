@@ -1,83 +1,120 @@
-import { NumberField } from '../../parts/NumberField'
-import { readLength, showLength } from '../../parts/units'
-import type { Placement } from '../../types/Placement'
+import { Tab, TabGroup, TabList, TabPanel, TabPanels } from '@headlessui/react'
+import type { ReactNode } from 'react'
+import type { Blend } from '../../types/Blend'
+import type { Fill } from '../../types/Fill'
 import { edit } from '../edits'
-import { bringIn } from '../photos'
-import { layerOf, pieceOf, useBench } from '../store'
-import { PhotoButton } from './Card'
-import { ColourField } from './SheetPanels'
+import { amendFill, chosenFill } from '../fills'
+import { pieceOf, useBench } from '../store'
+import { FillFormPanel } from './FillFormPanel'
+import { PlainField, Tick } from './fields'
+import { PaintField } from './PaintField'
+import { PlacementPanel, RepeatPanel } from './PlacementPanel'
+import { TonePanel } from './TonePanel'
 
-/** What shows through the opening: its placement, or its colour. */
+/** Blend modes as the W3C text names them, in its groups. */
+const BLENDS: readonly (readonly [string, readonly Blend[]])[] = [
+  ['Plain', ['normal']],
+  ['Darker', ['multiply', 'darken', 'color-burn']],
+  ['Lighter', ['screen', 'lighten', 'color-dodge']],
+  ['Stronger', ['overlay', 'hard-light', 'soft-light']],
+  ['Turned over', ['difference', 'exclusion']],
+  ['In parts', ['hue', 'saturation', 'color', 'luminosity']],
+]
+
+/** One fill of the selected window: what it is made of, and how it lies on the others. */
 export function FillPanel() {
-  const s = useBench()
-  const piece = pieceOf(s, s.selected)
-  const sheet = s.bench?.sheet
-  if (piece?.kind.kind !== 'window' || !sheet) return null
-  const id = piece.id
-  const colour = piece.kind.fills.find((f) => f.paint.kind === 'colour')
-  const photo = piece.kind.fills.find((f) => f.paint.kind === 'photo')
-  if (photo?.paint.kind === 'photo') {
-    const place = photo.paint.placement
-    const ppi = layerOf(s, id)?.photos.at(-1)?.ppi
-    const set = (change: Partial<Placement>, gesture: string) =>
-      void edit({ edit: 'set_placement', piece: id, fill: photo.id, placement: { ...place, ...change } }, gesture)
-    const length = {
-      show: (v: number) => showLength(v, sheet.unit, sheet.ppi),
-      read: (t: string) => readLength(t, sheet.unit, sheet.ppi),
-      step: 1,
-    }
-    const facts = sheet.photos[photo.paint.photo]
-    // how large the photo is, as a share of the sheet's width
-    const full = facts ? sheet.width / facts.width : 1
+  const piece = useBench((s) => s.selected) ?? ''
+  const fill = useBench(chosenFill)
+  if (!fill) return null
+  return (
+    <div className="w-[600px]">
+      <Own piece={piece} fill={fill} />
+      <Layering piece={piece} fill={fill} />
+    </div>
+  )
+}
+
+function Own({ piece, fill }: { piece: string; fill: Fill }) {
+  const paint = fill.paint
+  if (paint.kind === 'photo' || paint.kind === 'tile') {
+    const tabs: [string, ReactNode][] = [
+      ['Placement', <PlacementPanel piece={piece} fill={fill} paint={paint} />],
+      ['Tone', <TonePanel piece={piece} fill={fill} paint={paint} />],
+      ['Repeat', <RepeatPanel piece={piece} fill={fill} paint={paint} />],
+    ]
     return (
-      <div className="w-[560px]">
-        <div className="grid grid-cols-4 gap-3">
-          <NumberField label={`Centre across, ${sheet.unit}`} value={place.x} {...length} onChange={(x, g) => set({ x }, g)} />
-          <NumberField label={`Centre down, ${sheet.unit}`} value={place.y} {...length} onChange={(y, g) => set({ y }, g)} />
-          <NumberField
-            label="Width, % of sheet"
-            value={place.scale / full}
-            step={0.01}
-            show={(v) => String(Math.round(v * 1000) / 10)}
-            read={(t) => (Number(t.replace(',', '.')) > 0 ? Number(t.replace(',', '.')) / 100 : null)}
-            onChange={(v, g) => set({ scale: v * full }, g)}
-          />
-          <NumberField
-            label="Turn, degrees"
-            value={place.turn}
-            step={1}
-            show={(v) => String(Math.round(v * 10) / 10)}
-            read={(t) => (t.trim() !== '' && Number.isFinite(Number(t.replace(',', '.'))) ? Number(t.replace(',', '.')) : null)}
-            onChange={(turn, g) => set({ turn }, g)}
-          />
+      <TabGroup key={fill.id}>
+        <TabList className="mb-3 flex gap-1 border-b-[1.5px] border-edge">
+          {tabs.map(([name]) => (
+            <Tab
+              key={name}
+              className="-mb-[1.5px] border-b-[3px] border-transparent px-3 pb-1 font-medium text-ink-soft hover:text-ink data-selected:border-rose data-selected:text-ink"
+            >
+              {name}
+            </Tab>
+          ))}
+        </TabList>
+        <TabPanels>
+          {tabs.map(([name, panel]) => (
+            <TabPanel key={name} tabIndex={-1} className="focus:outline-none">
+              {panel}
+            </TabPanel>
+          ))}
+        </TabPanels>
+      </TabGroup>
+    )
+  }
+  if (paint.kind === 'form') return <FillFormPanel piece={piece} fill={fill} paint={paint} />
+  return <PaintField label="Painted with" paint={paint} onChange={(next, g) => void amendFill(piece, fill.id, (f) => ({ ...f, paint: next }), g)} />
+}
+
+/** How a fill lies on those beneath it. */
+function Layering({ piece, fill }: { piece: string; fill: Fill }) {
+  const kind = useBench((s) => pieceOf(s, piece)?.kind)
+  const fills = kind?.kind === 'window' ? kind.fills : []
+  const at = fills.findIndex((f) => f.id === fill.id)
+  const set = (change: Partial<Fill>, gesture: string) => void amendFill(piece, fill.id, (f) => ({ ...f, ...change }), gesture)
+  const order = (to: number) => void edit({ edit: 'order_fill', piece, fill: fill.id, to })
+  return (
+    <div className="mt-3 border-t-[1.5px] border-edge pt-2.5">
+      <div className="flex items-end gap-4">
+        <div className="w-36">
+          <PlainField label="Strength, %" value={fill.strength ?? 1} factor={100} digits={0} min={0} max={100} slider onChange={(strength, g) => set({ strength }, g)} />
         </div>
-        <div className="mt-3 flex flex-wrap items-center gap-2">
-          <button className="outlined" onClick={() => void edit({ edit: 'fit_photo', piece: id, fill: photo.id, fit: 'cover' })}>
-            Cover the opening
-          </button>
-          <button className="outlined" onClick={() => void edit({ edit: 'fit_photo', piece: id, fill: photo.id, fit: 'contain' })}>
-            Show it whole
-          </button>
-          <button className="outlined" onClick={() => set({ mirrored: !place.mirrored }, crypto.randomUUID())}>
-            Mirror
-          </button>
-          <PhotoButton className="outlined" label="Another photo" onFile={(file) => void bringIn(file, id)} />
-          <button className="plain" onClick={() => void edit({ edit: 'remove_fill', piece: id, fill: photo.id })}>
-            Take it out
-          </button>
+        <label className="tag block">
+          Blend
+          <select className="field text-[15px]" value={fill.blend ?? 'normal'} onChange={(e) => set({ blend: e.target.value as Blend }, crypto.randomUUID())}>
+            {BLENDS.map(([group, modes]) => (
+              <optgroup key={group} label={group}>
+                {modes.map((m) => (
+                  <option key={m} value={m}>
+                    {m}
+                  </option>
+                ))}
+              </optgroup>
+            ))}
+          </select>
+        </label>
+        <div className="pb-1.5">
+          <Tick checked={fill.rides ?? false} onChange={(rides) => set({ rides }, crypto.randomUUID())}>
+            Rides with the opening
+          </Tick>
         </div>
-        {ppi !== undefined && <p className="mt-2 text-[13px] text-ink-soft">{Math.round(ppi)} pixels of the photo to an inch of the sheet.</p>}
       </div>
-    )
-  }
-  if (colour?.paint.kind === 'colour') {
-    return (
-      <ColourField
-        label="Ink of the word"
-        colour={colour.paint.colour}
-        onChange={(c, gesture) => void edit({ edit: 'set_fill_colour', piece: id, fill: colour.id, colour: c }, gesture)}
-      />
-    )
-  }
-  return null
+      <div className="mt-2 flex flex-wrap gap-1">
+        <button className="plain" disabled={at <= 0} onClick={() => order(at - 1)}>
+          Further back
+        </button>
+        <button className="plain" disabled={at < 0 || at >= fills.length - 1} onClick={() => order(at + 1)}>
+          Further front
+        </button>
+        <button className="plain" onClick={() => set({ off: !fill.off }, crypto.randomUUID())}>
+          {fill.off ? 'Switch on' : 'Switch off'}
+        </button>
+        <button className="plain" onClick={() => void edit({ edit: 'remove_fill', piece, fill: fill.id })}>
+          Take it out
+        </button>
+      </div>
+    </div>
+  )
 }

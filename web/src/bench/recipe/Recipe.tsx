@@ -2,11 +2,15 @@ import { useEffect, useRef, type ReactNode } from 'react'
 import { bringIn } from '../photos'
 import { bench, closeCard, layerOf, open, pieceOf, useBench, type OpenCard } from '../store'
 import { labelOf } from '../Stack'
-import { BackgroundPanel, SizePanel } from './SheetPanels'
+import { cssPaint, useInks } from '../inks'
+import { BackgroundPanel, BorderPanel, SizePanel } from './SheetPanels'
+import { AddFillPanel } from './AddFillPanel'
 import { AddPanel } from './AddPanel'
 import { Card, PhotoButton } from './Card'
 import { FillPanel } from './FillPanel'
+import { EdgePanel, RimsPanel, ShadowsPanel } from './FinishPanels'
 import { FormPanel } from './FormPanel'
+import { InksPanel } from './InksPanel'
 import { NewWordPanel } from './LetteringPanel'
 import { OpeningPanel } from './OpeningPanel'
 import { useFonts } from './fonts'
@@ -47,12 +51,24 @@ function panelOf(card: OpenCard, isWindow: boolean): ReactNode {
       return <AddPanel fresh />
     case 'fill':
       return isWindow ? <FillPanel /> : null
+    case 'add-fill':
+      return isWindow ? <AddFillPanel /> : null
+    case 'edge':
+      return isWindow ? <EdgePanel /> : null
+    case 'rims':
+      return isWindow ? <RimsPanel /> : null
+    case 'shadows':
+      return isWindow ? <ShadowsPanel /> : null
     case 'new-word':
       return <NewWordPanel />
     case 'size':
       return <SizePanel />
     case 'background':
       return <BackgroundPanel />
+    case 'border':
+      return <BorderPanel />
+    case 'inks':
+      return <InksPanel />
     case null:
       return null
   }
@@ -90,6 +106,7 @@ function OpenPanel({ children }: { children: ReactNode }) {
 function SheetLine() {
   const sheet = useBench((s) => s.bench?.sheet)
   const card = useBench((s) => s.open)
+  const inks = useInks()
   if (!sheet) return null
   const side = Math.max(sheet.width, sheet.height)
   return (
@@ -98,7 +115,20 @@ function SheetLine() {
         <span className="block border-[1.5px] border-ink bg-white" style={{ width: (sheet.width / side) * 46, height: (sheet.height / side) * 46 }} />
       </Card>
       <Card label="Background" caption={sheet.background} isOpen={card === 'background'} onClick={() => open('background')}>
-        <span className="block h-11 w-11 rounded-full border-[1.5px] border-ink" style={{ background: sheet.background }} />
+        <span className="block h-11 w-11 rounded-full border-[1.5px] border-ink" style={{ background: sheet.backdrop ? cssPaint(sheet.backdrop, inks) : sheet.background }} />
+      </Card>
+      <Card label="Border" caption={sheet.border ? 'a line' : 'none'} isOpen={card === 'border'} onClick={() => open('border')}>
+        <span className="relative block h-11 w-9 border-[1.5px] border-ink bg-white">
+          {sheet.border && <span className="absolute inset-1 border-2" style={{ borderColor: cssPaint(sheet.border.paint, inks) }} />}
+        </span>
+      </Card>
+      <Card label="Inks" caption={inks.length === 0 ? 'none yet' : inks.map((i) => i.name).join(', ')} isOpen={card === 'inks'} onClick={() => open('inks')}>
+        <span className="flex">
+          {inks.length === 0 && <span className="block h-9 w-9 rounded-full border-2 border-dashed border-ink/30" />}
+          {inks.slice(0, 4).map((i, k) => (
+            <span key={i.id} className={`block h-9 w-9 rounded-full border border-ink/20 ${k > 0 ? '-ml-4' : ''}`} style={{ background: cssPaint({ kind: 'ink', ink: i.id }, inks) }} />
+          ))}
+        </span>
       </Card>
       <span className="mx-2 h-14 w-px bg-edge" />
       <button className="strong h-11 px-5 text-[16px]" onClick={() => open('new-word')}>

@@ -1,9 +1,12 @@
-import { useRef, useState } from 'react'
 import { NumberField } from '../../parts/NumberField'
 import { pixels, readLength, showLength, UNITS } from '../../parts/units'
+import type { Border } from '../../types/Border'
 import type { Unit } from '../../types/Unit'
 import { edit } from '../edits'
 import { useBench } from '../store'
+import { ColourField } from './ColourField'
+import { LengthField, Tick } from './fields'
+import { PaintField } from './PaintField'
 
 /** Size and resolution of the sheet. */
 export function SizePanel() {
@@ -46,64 +49,64 @@ export function SizePanel() {
   )
 }
 
+/** What lies beneath everything: a colour, and a paint on it. */
 export function BackgroundPanel() {
-  const colour = useBench((s) => s.bench?.sheet.background)
-  if (colour === undefined) return null
+  const sheet = useBench((s) => s.bench?.sheet)
+  if (!sheet) return null
+  const backdrop = sheet.backdrop
   return (
-    <ColourField label="Background" colour={colour} onChange={(c, gesture) => void edit({ edit: 'set_background', colour: c }, gesture)} />
+    <div className="w-[560px] space-y-3">
+      <ColourField label="Background" colour={sheet.background} onChange={(c, gesture) => void edit({ edit: 'set_background', colour: c }, gesture)} />
+      <Tick
+        checked={backdrop !== undefined}
+        onChange={(on) =>
+          void edit({
+            edit: 'set_backdrop',
+            paint: on
+              ? {
+                  kind: 'gradient',
+                  gradient: {
+                    way: 'linear',
+                    stops: [
+                      { at: 0, tint: { colour: sheet.background }, opacity: 1 },
+                      { at: 1, tint: { colour: '#f3c84b' }, opacity: 1 },
+                    ],
+                  },
+                }
+              : null,
+          })
+        }
+      >
+        A gradient or an ink over it
+      </Tick>
+      {backdrop && <PaintField label="Over the background" paint={backdrop} onChange={(paint, gesture) => void edit({ edit: 'set_backdrop', paint }, gesture)} />}
+    </div>
   )
 }
 
-/** Colours of the workshop's shelf. */
-const SHELF = ['#ffffff', '#f6efdf', '#f3c84b', '#e9722f', '#d7263d', '#f2a7b5', '#5c2a4d', '#141b34', '#1f4e79', '#6fb3c8', '#0f766e', '#86a35b']
-
-/** A colour: from the shelf, picked, or typed. */
-export function ColourField({ label, colour, onChange }: { label: string; colour: string; onChange: (colour: string, gesture: string) => void }) {
-  const [draft, setDraft] = useState<string | null>(null)
-  const gesture = useRef('')
-  const isColour = (text: string) => /^#[0-9a-f]{6}$/i.test(text)
+/** A line around the sheet. */
+export function BorderPanel() {
+  const sheet = useBench((s) => s.bench?.sheet)
+  if (!sheet) return null
+  const border = sheet.border
+  const set = (change: Partial<Border>, gesture: string) => border && void edit({ edit: 'set_border', border: { ...border, ...change } }, gesture)
   return (
-    <div className="flex items-end gap-4">
-      <div>
-        <p className="tag">{label}</p>
-        <div className="mt-1 grid grid-cols-6 gap-1.5">
-          {SHELF.map((c) => (
-            <button
-              key={c}
-              aria-label={`Colour ${c}`}
-              className={`h-8 w-8 rounded-full border-[1.5px] ${c === colour ? 'border-ink ring-2 ring-rose ring-offset-2 ring-offset-paper' : 'border-ink/25'}`}
-              style={{ background: c }}
-              onClick={() => onChange(c, crypto.randomUUID())}
-            />
-          ))}
-        </div>
-      </div>
-      <div className="w-28 space-y-1.5">
-        <input
-          type="color"
-          aria-label={`${label}: pick`}
-          className="block h-8 w-full cursor-pointer rounded-md border-[1.5px] border-edge bg-leaf"
-          value={colour}
-          onPointerDown={() => {
-            gesture.current = crypto.randomUUID()
-          }}
-          onChange={(e) => onChange(e.target.value, gesture.current || crypto.randomUUID())}
-        />
-        <input
-          aria-label={`${label} as #rrggbb`}
-          className="field tabular-nums"
-          value={draft ?? colour}
-          aria-invalid={draft !== null && !isColour(draft)}
-          onChange={(e) => setDraft(e.target.value)}
-          onBlur={() => {
-            if (draft !== null && isColour(draft) && draft !== colour) onChange(draft.toLowerCase(), crypto.randomUUID())
-            setDraft(null)
-          }}
-          onKeyDown={(e) => {
-            if (e.key === 'Enter') e.currentTarget.blur()
-          }}
-        />
-      </div>
+    <div className="w-[560px] space-y-3">
+      <Tick
+        checked={border !== undefined}
+        onChange={(on) => void edit({ edit: 'set_border', border: on ? { width: 2, inset: Math.min(sheet.width, sheet.height) * 0.04, paint: { kind: 'colour', colour: '#141b34' } } : null })}
+      >
+        A line around the sheet
+      </Tick>
+      {border && (
+        <>
+          <div className="grid grid-cols-2 gap-4">
+            <LengthField label="Width" value={border.width} step={0.25} least={0} slider={{ min: 0, max: 20 }} onChange={(width, g) => set({ width }, g)} />
+            <LengthField label="From the edge" value={border.inset} step={0.5} least={0} slider={{ min: 0, max: 40 }} onChange={(inset, g) => set({ inset }, g)} />
+          </div>
+          <PaintField label="Painted with" paint={border.paint} onChange={(paint, g) => set({ paint }, g)} />
+        </>
+      )}
     </div>
   )
 }

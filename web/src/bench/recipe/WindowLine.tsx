@@ -1,30 +1,31 @@
 import type { Window } from '../../types/Window'
 import { enterBreakoutMode } from '../BreakoutMode'
-import { bringIn } from '../photos'
+import { finishOf } from '../fills'
 import { cutoutOf } from '../pictures'
 import { calmLayerOf, open, useBench } from '../store'
 import { enterSubjectMode } from '../SubjectMode'
 import { OpeningThumb } from '../Thumb'
-import { Card, PhotoButton, Sign } from './Card'
+import { Card, Sign } from './Card'
+import { FillCards } from './FillCards'
+import { FinishCards } from './FinishCards'
 import { FormLine } from './FormLine'
 
-/** A window as a line of a sum: its forms, the opening they give, what fills it, what it lets out. */
+/** A window as a line of a sum: its forms, the opening they give, what fills it, what it lets out, how it is finished. */
 export function WindowLine({ window, piece, locked }: { window: Window; piece: string; locked: boolean }) {
   const layer = useBench((s) => calmLayerOf(s, piece))
   const sheet = useBench((s) => s.bench?.sheet)
   const card = useBench((s) => s.open)
-  const colour = window.fills.find((f) => f.paint.kind === 'colour')
-  const photo = window.fills.find((f) => f.paint.kind === 'photo')
+  const photo = window.fills.findLast((f) => f.paint.kind === 'photo')
   const photoId = photo?.paint.kind === 'photo' ? photo.paint.photo : null
   const facts = photoId && sheet ? sheet.photos[photoId] : undefined
-  const view = layer?.photos.at(-1)
+  const view = layer?.photos.find((p) => p.fill === photo?.id)
   const out = layer?.overhangs.filter((o) => o.let_out_by.length > 0).length ?? 0
   return (
     <>
       <FormLine piece={piece} forms={window.opening.forms} list={null} locked={locked} />
       {!locked && (
         <button
-          className={`flex h-[86px] w-[52px] shrink-0 flex-col items-center justify-center rounded-lg border-[1.5px] border-dashed text-[12px] font-medium ${
+          className={`flex h-[86px] w-[44px] shrink-0 flex-col items-center justify-center rounded-lg border-[1.5px] border-dashed text-[12px] font-medium ${
             card === 'add-form' ? 'border-ink bg-ink text-leaf' : 'border-ink/50 hover:border-ink hover:bg-paper'
           }`}
           aria-expanded={card === 'add-form'}
@@ -43,18 +44,7 @@ export function WindowLine({ window, piece, locked }: { window: Window; piece: s
         {layer && <OpeningThumb layer={layer} className="h-12 w-[88px]" />}
       </Card>
       <Sign name="filled with">←</Sign>
-      {colour?.paint.kind === 'colour' && !photo && (
-        <Card label="Ink" caption={colour.paint.colour} isOpen={card === 'fill'} onClick={() => open('fill')}>
-          <span className="block h-11 w-11 rounded-full" style={{ background: colour.paint.colour }} />
-        </Card>
-      )}
-      {photo && view ? (
-        <Card label="Photo" caption={facts?.name ?? ''} isOpen={card === 'fill'} onClick={() => open('fill')}>
-          <img src={view.href} alt="" className="max-h-12 max-w-[84px] rounded-[3px]" draggable={false} />
-        </Card>
-      ) : (
-        !locked && <PhotoButton className="outlined h-11" label="Photo into it" onFile={(file) => void bringIn(file, piece)} />
-      )}
+      <FillCards piece={piece} fills={window.fills} layer={layer} locked={locked} />
       {photo && view && photoId && (
         <>
           <Sign name="and lets out">↗</Sign>
@@ -80,12 +70,14 @@ export function WindowLine({ window, piece, locked }: { window: Window; piece: s
               </Card>
             </>
           ) : (
-            <button className="strong h-11 px-4" disabled={locked} onClick={() => enterSubjectMode(piece)}>
+            <button className="strong h-11 shrink-0 px-4" disabled={locked} onClick={() => enterSubjectMode(piece)}>
               Find the subject
             </button>
           )}
         </>
       )}
+      <Sign name="finished by">·</Sign>
+      <FinishCards finish={finishOf(window)} />
       <span className="grow" />
       {sheet && locked && <p className="text-[13px] text-ink-soft">Locked. Unlock it in the stack to change it.</p>}
     </>

@@ -1,0 +1,160 @@
+//! Edits of what shows through an opening.
+
+use super::apply::{bring_in, name_drawings, opening_bounds, window};
+use super::opening::drawable;
+use super::{Fit, Refusal, check, check_paint};
+use crate::library::Library;
+use crate::sheet::limits::FILLS;
+use crate::sheet::{Fill, FillId, FillPaint, Finish, PhotoFill, PhotoId, PieceId, Placement, Sheet, Tone, Window};
+
+/// A photo in place of the foremost one, or in front where there is none.
+pub(super) fn with_photo(
+    sheet: &mut Sheet,
+    piece: PieceId,
+    fill: FillId,
+    photo: &PhotoId,
+    library: &dyn Library,
+) -> Result<(), Refusal> {
+    let Some((old_fill, old)) = window(sheet, piece)?.photos().last().map(|(id, p)| (id, p.clone())) else {
+        return add_photo(sheet, piece, fill, photo, library);
+    };
+    let (width, height) = bring_in(sheet, photo, library)?;
+    // it covers what the one before it covered: exactly, if both have the same proportions
+    let scale = sheet
+        .photos
+        .get(&old.photo)
+        .map_or(1.0, |was| (f64::from(was.width) / f64::from(width)).max(f64::from(was.height) / f64::from(height)));
+    let placement = Placement { scale: old.placement.scale * scale, ..old.placement };
+    check::placement(&placement)?;
+    let window = window(sheet, piece)?;
+    window.breakout.let_out.retain(|a| a.fill != old_fill);
+    if let Some(there) = window.fill_mut(old_fill) {
+        there.paint = FillPaint::Photo(PhotoFill { photo: photo.clone(), placement, tone: old.tone });
+    }
+    Ok(())
+}
+
+/// A photo that covers the opening, in front of the other fills.
+pub(super) fn add_photo(
+    sheet: &mut Sheet,
+    piece: PieceId,
+    fill: FillId,
+    photo: &PhotoId,
+    library: &dyn Library,
+) -> Result<(), Refusal> {
+    let target = opening_bounds(sheet, piece, library)?;
+    let (width, height) = bring_in(sheet, photo, library)?;
+    let placement = Placement::cover(width, height, target);
+    let paint = FillPaint::Photo(PhotoFill { photo: photo.clone(), placement, tone: Tone::default() });
+    in_front(window(sheet, piece)?, Fill::new(fill, paint))
+}
+
+pub(super) fn add(sheet: &mut Sheet, piece: PieceId, fill: &Fill, library: &dyn Library) -> Result<(), Refusal> {
+    take_in(sheet, fill, library)?;
+    in_front(window(sheet, piece)?, fill.clone())
+}
+
+pub(super) fn set(sheet: &mut Sheet, piece: PieceId, fill: &Fill, library: &dyn Library) -> Result<(), Refusal> {
+    take_in(sheet, fill, library)?;
+    let window = window(sheet, piece)?;
+    let old = window.fill_mut(fill.id).ok_or(Refusal::NoPart)?;
+    let other_photo = old.photo() != fill.photo();
+    *old = fill.clone();
+    if other_photo {
+        window.breakout.let_out.retain(|a| a.fill != fill.id);
+    }
+    check::amounts(sheet)
+}
+
+/// Checks a fill that is new to the sheet, and enters what it refers to.
+fn take_in(sheet: &mut Sheet, fill: &Fill, library: &dyn Library) -> Result<(), Refusal> {
+    if let FillPaint::Form(form) = &fill.paint {
+        drawable(&form.form, library)?;
+        name_drawings(sheet, &form.form, library);
+    }
+    check_paint::fill(fill, sheet)
+}
+
+fn in_front(window: &mut Window, fill: Fill) -> Result<(), Refusal> {
+    if window.fill(fill.id).is_some() {
+        return Err(Refusal::Inconsistent("two fills share an identifier"));
+    }
+    if window.fills.len() >= FILLS {
+        return Err(Refusal::TooManyFills);
+    }
+    window.fills.push(fill);
+    Ok(())
+}
+
+pub(super) fn order(window: &mut Window, fill: FillId, to: usize) -> Result<(), Refusal> {
+    let at = window.fills.iter().position(|f| f.id == fill).ok_or(Refusal::NoPart)?;
+    let fill = window.fills.remove(at);
+    window.fills.insert(to.min(window.fills.len()), fill);
+    Ok(())
+}
+
+/// Where the photo of a fill lies.
+pub(super) fn placement(sheet: &mut Sheet, piece: PieceId, fill: FillId) -> Result<&mut Placement, Refusal> {
+    let fill = window(sheet, piece)?.fill_mut(fill).ok_or(Refusal::NoPart)?;
+    fill.placement_mut().ok_or(Refusal::NoPart)
+}
+
+pub(super) fn fit(
+    sheet: &mut Sheet,
+    piece: PieceId,
+    fill: FillId,
+    fit: Fit,
+    library: &dyn Library,
+) -> Result<(), Refusal> {
+    let target = opening_bounds(sheet, piece, library)?;
+    let there = window(sheet, piece)?.fill(fill).ok_or(Refusal::NoPart)?;
+    let photo = there.photo().ok_or(Refusal::NoPart)?.clone();
+    let facts = sheet.photos.get(&photo).ok_or(Refusal::NoPhoto)?;
+    let fitted = match fit {
+        Fit::Cover => Placement::cover(facts.width, facts.height, target),
+        Fit::Contain => Placement::contain(facts.width, facts.height, target),
+    };
+    *placement(sheet, piece, fill)? = fitted;
+    Ok(())
+}
+
+/// What undo calls a change of a fill.
+pub(super) fn name(old: Option<&Fill>, new: &Fill) -> &'static str {
+    let Some(old) = old else {
+        return "fill";
+    };
+    match (&old.paint, &new.paint) {
+        _ if old.strength != new.strength => "strength of a fill",
+        _ if old.blend != new.blend => "blend mode",
+        _ if old.off != new.off && new.off => "switch a fill off",
+        _ if old.off != new.off => "switch a fill on",
+        _ if old.rides != new.rides && new.rides => "fill rides with the opening",
+        _ if old.rides != new.rides => "fill stays on the sheet",
+        (FillPaint::Photo(a), FillPaint::Photo(b)) if a.tone != b.tone => "tone of the photo",
+        (FillPaint::Tile(a), FillPaint::Tile(b)) if a.tone != b.tone => "tone of the photo",
+        (FillPaint::Photo(_), FillPaint::Tile(_)) => "repeat the photo",
+        (FillPaint::Tile(_), FillPaint::Photo(_)) => "photo once",
+        (_, FillPaint::Tile(_)) => "tile",
+        (_, FillPaint::Plain(crate::sheet::Paint::Gradient { .. })) => "gradient",
+        _ => "fill",
+    }
+}
+
+/// What undo calls a change of a finish.
+pub(super) fn finish_name(old: Option<&Finish>, new: &Finish) -> &'static str {
+    let Some(old) = old else {
+        return "finish";
+    };
+    match () {
+        () if old.softness != new.softness => "softness of the edge",
+        () if old.strength != new.strength => "strength of the window",
+        () if old.negative != new.negative => "negative",
+        () if old.rims.len() < new.rims.len() => "add a rim",
+        () if old.rims.len() > new.rims.len() => "remove a rim",
+        () if old.rims != new.rims => "rim",
+        () if old.shadows.len() < new.shadows.len() => "add a shadow",
+        () if old.shadows.len() > new.shadows.len() => "remove a shadow",
+        () if old.shadows != new.shadows => "shadow",
+        () => "finish",
+    }
+}

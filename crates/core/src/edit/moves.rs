@@ -1,0 +1,71 @@
+//! Moving pieces, or one half of them, and copying them.
+
+use super::opening::fresh_ids;
+use super::{Grip, Refusal, check};
+use crate::sheet::{FillId, FillPaint, FormId, Piece, PieceId, PieceKind, Sheet, Similarity, Window};
+
+pub(super) fn move_piece(piece: &mut Piece, what: Grip, by: &Similarity) -> Result<(), Refusal> {
+    match &mut piece.kind {
+        PieceKind::Picture(picture) => {
+            picture.placement = picture.placement.moved(by);
+            check::placement(&picture.placement)
+        }
+        PieceKind::Window(window) => {
+            if what != Grip::Fill {
+                move_opening(window, by)?;
+            }
+            for fill in &mut window.fills {
+                // what rides goes with the opening, and with a fill that is moved by itself
+                if what != Grip::Opening || fill.rides {
+                    fill.moved(by);
+                }
+                match &mut fill.paint {
+                    FillPaint::Form(f) => check::form(&f.form, 0)?,
+                    _ => fill.placement_mut().map_or(Ok(()), |p| check::placement(p))?,
+                }
+            }
+            Ok(())
+        }
+    }
+}
+
+fn move_opening(window: &mut Window, by: &Similarity) -> Result<(), Refusal> {
+    for form in &mut window.opening.forms {
+        form.transform(by.affine());
+        check::form(form, 0)?;
+    }
+    let opening = &mut window.opening;
+    for length in [&mut opening.grow, &mut opening.rounding, &mut opening.simplify] {
+        *length *= by.scale();
+    }
+    window.finish.scale(by.scale());
+    window.finish.rims.iter_mut().for_each(|r| r.paint.moved(by));
+    Ok(())
+}
+
+pub(super) fn copy_piece(sheet: &mut Sheet, id: PieceId, copy: PieceId) -> Result<(), Refusal> {
+    let at = sheet.pieces.iter().position(|p| p.id == id).ok_or(Refusal::NoPiece)?;
+    if sheet.piece(copy).is_some() {
+        return Err(Refusal::Inconsistent("two pieces share an identifier"));
+    }
+    let mut piece = Piece { id: copy, locked: false, ..sheet.pieces[at].clone() };
+    if let Some(window) = piece.window_mut() {
+        let before: Vec<FormId> = window.opening.forms.iter().map(|f| f.id).collect();
+        window.opening.forms.iter_mut().for_each(fresh_ids);
+        let after: Vec<FormId> = window.opening.forms.iter().map(|f| f.id).collect();
+        for id in window.opening.cells.iter_mut().flat_map(|c| &mut c.cover) {
+            if let Some(at) = before.iter().position(|b| b == id) {
+                *id = after[at];
+            }
+        }
+        for fill in &mut window.fills {
+            let fresh = FillId::fresh();
+            window.breakout.let_out.iter_mut().filter(|a| a.fill == fill.id).for_each(|a| a.fill = fresh);
+            fill.id = fresh;
+        }
+    }
+    let step = 0.04 * sheet.width.min(sheet.height);
+    move_piece(&mut piece, Grip::Both, &Similarity { a: 1.0, b: 0.0, dx: step, dy: step })?;
+    sheet.pieces.insert(at + 1, piece);
+    check::amounts(sheet)
+}

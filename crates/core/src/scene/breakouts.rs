@@ -1,0 +1,116 @@
+//! What breaks out of a window as SVG.
+
+use super::View;
+use super::fills::moves;
+use super::layer::{Layer, OverhangView, image, needed};
+use super::markup::{matrix, path_data};
+use super::paint::Definitions;
+use crate::breakout::{Overhangs, overhangs};
+use crate::combine::{Rule, grow, join_pair, unite};
+use crate::sheet::{Anchor, Fill, FillId, Photo, PhotoFill, Window};
+use kurbo::{Affine, BezPath, Point, Rect, Shape};
+
+/// The overhangs of one photo that are let out.
+pub(super) struct Breakout {
+    pub markup: String,
+    /// What throws a shadow.
+    pub silhouette: String,
+    /// Sheet space.
+    pub bounds: Rect,
+    /// Where it shows, in sheet space.
+    released: BezPath,
+    image: String,
+}
+
+/// What of one photo is let out; describes all overhangs in `layer` where that is asked for. `shown` is the opening's outline.
+#[allow(clippy::too_many_arguments)]
+pub(super) fn breakouts(
+    window: &Window,
+    fill: &Fill,
+    photo_fill: &PhotoFill,
+    photo: &Photo,
+    shown: &BezPath,
+    tone: &str,
+    view: &View<'_>,
+    layer: &mut Layer,
+    definitions: &mut Definitions<'_>,
+) -> Option<Breakout> {
+    let subject = photo.subject.as_ref()?;
+    let anchors: Vec<Anchor> = window.breakout.let_out.iter().copied().filter(|a| a.fill == fill.id).collect();
+    if anchors.is_empty() && !view.with_handles {
+        return None;
+    }
+    let matte = view.library.matte(subject)?;
+    let place = &photo_fill.placement;
+    let to_sheet = place.affine(photo.width, photo.height);
+    let points: Vec<Point> = anchors.iter().map(|a| Point::new(a.x, a.y)).collect();
+    let found = overhangs(&matte, shown, to_sheet, &points);
+    if view.with_handles {
+        describe(&found, fill.id, &anchors, to_sheet, shown, layer);
+    }
+    if found.released.is_empty() {
+        return None;
+    }
+    let href = view.pictures.cutout(subject, photo, needed(photo, place, view));
+    let id = definitions.next("released");
+    definitions.markup.push_str(&format!(
+        "<clipPath id=\"{id}\"><path transform=\"{}\" d=\"{}\"/></clipPath>",
+        matrix(to_sheet),
+        path_data(&found.released)
+    ));
+    let faint =
+        if fill.strength < 1.0 { format!(" opacity=\"{}\"", super::number(fill.strength)) } else { String::new() };
+    let image = image(&href, photo, place, "", tone);
+    let shape = format!("clip-path=\"url(#{id})\"{}", moves(fill));
+    let released = to_sheet * found.released;
+    Some(Breakout {
+        markup: format!("<g data-breakout=\"{}\" {shape}{faint}>{image}</g>", fill.id),
+        silhouette: format!("<g {shape}>{image}</g>"),
+        bounds: released.bounding_box(),
+        released,
+        image: format!("<g{}{faint}>{image}</g>", moves(fill)),
+    })
+}
+
+impl Breakout {
+    /// Once more, over a rim that reaches so far into the opening: the subject hides it where it climbs across.
+    pub fn over_rim(&self, reach: f64, shown: &BezPath, definitions: &mut Definitions<'_>) -> String {
+        let released = unite(&self.released);
+        let near = join_pair(&grow(&released, reach + 0.2), shown, Rule::Intersection);
+        let whole = join_pair(&near, &released, Rule::Union);
+        let id = definitions.next("released");
+        definitions.markup.push_str(&format!("<clipPath id=\"{id}\"><path d=\"{}\"/></clipPath>", path_data(&whole)));
+        format!("<g clip-path=\"url(#{id})\">{}</g>", self.image)
+    }
+}
+
+fn describe(
+    found: &Overhangs,
+    fill: FillId,
+    anchors: &[Anchor],
+    to_sheet: Affine,
+    opening: &BezPath,
+    layer: &mut Layer,
+) {
+    let bounds = opening.bounding_box();
+    for part in &found.parts {
+        let at = to_sheet * part.anchor;
+        let place = match (part.counter, at.y < bounds.y0, at.y > bounds.y1, at.x < bounds.x0, at.x > bounds.x1) {
+            (true, ..) => "in a counter",
+            (_, true, ..) => "above",
+            (_, _, true, ..) => "below",
+            (_, _, _, true, _) => "left",
+            (.., true) => "right",
+            _ => "between the edges",
+        };
+        layer.overhangs.push(OverhangView {
+            anchor: Anchor { fill, x: part.anchor.x, y: part.anchor.y },
+            let_out_by: part.let_out_by.iter().map(|&k| anchors[k]).collect(),
+            outline: path_data(&part.outline),
+            transform: matrix(to_sheet),
+            counter: part.counter,
+            share: part.share,
+            place: place.into(),
+        });
+    }
+}

@@ -1,0 +1,42 @@
+//! What belongs to the sheet itself: its backdrop and its border.
+
+use super::markup::number;
+use super::paint::Definitions;
+use crate::sheet::Sheet;
+use kurbo::Rect;
+
+/// The paint on the background's colour; empty where there is none.
+pub(super) fn backdrop(sheet: &Sheet) -> String {
+    let Some(paint) = &sheet.backdrop else {
+        return String::new();
+    };
+    let mut definitions = Definitions::new(sheet, "backdrop".into());
+    let value = definitions.paint(paint, Rect::new(0.0, 0.0, sheet.width, sheet.height), "");
+    let (w, h) = (number(sheet.width), number(sheet.height));
+    format!("<g>{}<rect width=\"{w}\" height=\"{h}\" fill=\"{value}\"/></g>", definitions.markup)
+}
+
+/// The line around the sheet; empty where there is none, or no room for it.
+pub(super) fn border(sheet: &Sheet) -> String {
+    let Some(border) = sheet.border.as_ref().filter(|b| b.width > 0.0) else {
+        return String::new();
+    };
+    let page = Rect::new(0.0, 0.0, sheet.width, sheet.height);
+    // the inset is that of the line's outer edge
+    let inset = border.inset + border.width / 2.0;
+    let line = page.inset(-inset);
+    if line.width() <= 0.0 || line.height() <= 0.0 {
+        return String::new();
+    }
+    let mut definitions = Definitions::new(sheet, "border".into());
+    let value = definitions.paint(&border.paint, page, "");
+    format!(
+        "<g>{}<rect x=\"{}\" y=\"{}\" width=\"{}\" height=\"{}\" fill=\"none\" stroke=\"{value}\" stroke-width=\"{}\"/></g>",
+        definitions.markup,
+        number(line.x0),
+        number(line.y0),
+        number(line.width()),
+        number(line.height()),
+        number(border.width)
+    )
+}

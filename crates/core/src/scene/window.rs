@@ -1,0 +1,184 @@
+//! A window as SVG.
+//!
+//! From the bottom up: shadows on the sheet; what breaks out; the fills in the opening's shape, with shadows into it and rims on
+//! its inside; rims along its edge; what breaks out once more where a rim would cross it; rims over that. While people drag,
+//! elements marked `data-moves` go along with what they name: the opening, the fill.
+
+use super::View;
+use super::breakouts::{Breakout, breakouts};
+use super::edge::{EdgeShape, WITH_OPENING, clear_shape, fading_shape, reach, rect_data, rim, shadow, shift, white};
+use super::fills::fill_markup;
+use super::layer::{Layer, photo_view};
+use super::markup::number;
+use super::paint::Definitions;
+use super::soft::soft_mask;
+use super::tone::tone_filter;
+use crate::combine::{Rule, grow, join_pair};
+use crate::sheet::{
+    FillId, FillPaint, Finish, LineSide, Opening, Paint, Piece, PieceId, Rim, ShadowPlace, Sheet, Window,
+};
+use kurbo::{BezPath, Rect, Shape};
+
+/// Draws a window whose opening has the outline `opening` (sheet space); says in `layer` what can be handled.
+pub(super) fn window_markup(
+    sheet: &Sheet,
+    piece: &Piece,
+    window: &Window,
+    opening: &BezPath,
+    view: &View<'_>,
+    layer: &mut Layer,
+) -> String {
+    let finish = &window.finish;
+    if opening.is_empty() {
+        return String::new();
+    }
+    let mut definitions = Definitions::new(sheet, piece.id.to_string());
+    let page = Rect::new(0.0, 0.0, sheet.width, sheet.height);
+    // where the outside shows: all of the sheet, and as much around it as no edge of it is seen
+    let outside = finish.negative.then(|| page.union(opening.bounding_box()).inflate(reach(finish), reach(finish)));
+    let covered = outside.map_or(opening.bounding_box(), |_| page);
+    let shown = match outside {
+        Some(all) if !window.breakout.let_out.is_empty() || view.with_handles => {
+            join_pair(&all.to_path(0.1), opening, Rule::Difference)
+        }
+        _ => opening.clone(),
+    };
+
+    let mut fills = String::new();
+    let mut out: Vec<Breakout> = Vec::new();
+    for fill in window.fills.iter().filter(|f| !f.off) {
+        let tone = match &fill.paint {
+            FillPaint::Photo(p) => tone_filter(&p.tone, &mut definitions),
+            FillPaint::Tile(t) => tone_filter(&t.tone, &mut definitions),
+            _ => String::new(),
+        };
+        fills.push_str(&fill_markup(fill, covered, view, &tone, &mut definitions));
+        let (id, place) = match &fill.paint {
+            FillPaint::Photo(p) => (&p.photo, &p.placement),
+            FillPaint::Tile(t) => (&t.photo, &t.placement),
+            FillPaint::Form(_) | FillPaint::Plain(_) => continue,
+        };
+        let Some(photo) = sheet.photos.get(id) else {
+            continue;
+        };
+        layer.photos.push(photo_view((id, photo), place, Some(fill.id), view));
+        if let FillPaint::Photo(photo_fill) = &fill.paint {
+            out.extend(breakouts(window, fill, photo_fill, photo, &shown, &tone, view, layer, &mut definitions));
+        }
+    }
+
+    let alone = only_paint(window, &definitions);
+    let plain = finish.shadows.iter().all(|s| s.off) && finish.rims.iter().all(|r| r.off) && finish.strength >= 1.0;
+    let soft = fading(piece.id, &window.opening, finish, opening, view);
+    if let (Some((fill, paint)), true, None, None) = (&alone, plain, &soft, outside) {
+        let value = definitions.paint(paint, covered, "");
+        let path = layer.outline_attribute(view, "");
+        return format!("{}<path data-fill=\"{fill}\"{WITH_OPENING} fill=\"{value}\" {path}/>", definitions.markup);
+    }
+    if fills.matches("data-fill").count() > 1 {
+        // browsers clip each element of a group by itself, and a fill beneath would show at the edge of the one above; an opacity
+        // this near to 1 changes no pixel and makes the fills one picture first
+        fills = format!("<g opacity=\"0.9999\">{fills}</g>");
+    }
+    let path = layer.outline_attribute(view, &outside.map(rect_data).unwrap_or_default());
+    let shape = match soft {
+        Some(soft) => {
+            definitions.markup.push_str(&soft.definitions);
+            let bounds = outside.unwrap_or(soft.bounds);
+            fading_shape(piece.id, &soft.white, &finish.softness, finish.negative, path, bounds, &mut definitions)
+        }
+        None => clear_shape(piece.id, path, outside.unwrap_or(opening.bounding_box()), &mut definitions),
+    };
+    finished(finish, &shape, &fills, &out, &shown, definitions)
+}
+
+/// What of an opening is drawn as a mask.
+struct Fade {
+    definitions: String,
+    white: String,
+    bounds: Rect,
+}
+
+/// The fading shape of an opening; None if all of its edge is clear.
+fn fading(piece: PieceId, opening: &Opening, finish: &Finish, outline: &BezPath, view: &View<'_>) -> Option<Fade> {
+    let shift = shift(&finish.softness);
+    let shifted = Opening { grow: opening.grow + shift, ..opening.clone() };
+    if let Some(soft) = soft_mask(&shifted, piece, view.library) {
+        return Some(Fade { definitions: soft.definitions, white: soft.contents, bounds: soft.bounds });
+    }
+    if finish.softness.width <= 0.0 {
+        return None;
+    }
+    let outline = if shift == 0.0 { outline.clone() } else { grow(outline, shift) };
+    let bounds = if outline.is_empty() { Rect::ZERO } else { outline.bounding_box() };
+    Some(Fade { definitions: String::new(), white: white(&outline), bounds })
+}
+
+/// The paint of a window that shows nothing else, for which the outline itself is painted.
+fn only_paint<'a>(window: &'a Window, definitions: &Definitions<'_>) -> Option<(FillId, &'a Paint)> {
+    let mut fills = window.fills.iter().filter(|f| !f.off);
+    let (only, None) = (fills.next()?, fills.next()) else {
+        return None;
+    };
+    let FillPaint::Plain(paint) = &only.paint else {
+        return None;
+    };
+    let moves_along = only.rides || definitions.sheet.solid(paint).is_some();
+    (only.strength >= 1.0 && moves_along).then_some((only.id, paint))
+}
+
+/// Everything in its order, see the module's text.
+fn finished(
+    finish: &Finish,
+    shape: &EdgeShape,
+    fills: &str,
+    out: &[Breakout],
+    shown: &BezPath,
+    mut definitions: Definitions<'_>,
+) -> String {
+    let released: String = out.iter().map(|b| b.markup.as_str()).collect();
+    let thrown = format!("{}{}", out.iter().map(|b| b.silhouette.as_str()).collect::<String>(), shape.silhouette);
+    let thrown_by = out.iter().fold(shape.bounds, |all, b| all.union(b.bounds));
+    let mut behind = String::new();
+    let mut inside = String::new();
+    for s in finish.shadows.iter().filter(|s| !s.off) {
+        match s.place {
+            ShadowPlace::Behind => behind += &shadow(s, &thrown, thrown_by, finish.strength, &mut definitions),
+            ShadowPlace::Inside => inside += &shadow(s, &shape.silhouette, shape.bounds, 1.0, &mut definitions),
+        }
+    }
+    let limit = &shape.limit;
+    let mut along = String::new();
+    let mut over = String::new();
+    for r in finish.rims.iter().filter(|r| !r.off && r.width > 0.0) {
+        let line = rim(r, shape, &mut definitions);
+        match (r.side, r.over) {
+            (LineSide::Inside, false) => inside += &line,
+            (LineSide::Inside, true) => over += &format!("<g {limit}>{line}</g>"),
+            (_, false) => along += &line,
+            (_, true) => over += &line,
+        }
+    }
+    let beneath = finish.rims.iter().filter(|r| !r.off && !r.over).map(reach_inward).fold(0.0, f64::max);
+    let again: String = if beneath > 0.0 {
+        out.iter().map(|b| b.over_rim(beneath, shown, &mut definitions)).collect()
+    } else {
+        String::new()
+    };
+    let content = format!("{released}<g {limit}>{fills}{inside}</g>{along}{again}{over}");
+    let content = if finish.strength < 1.0 {
+        format!("<g opacity=\"{}\">{content}</g>", number(finish.strength))
+    } else {
+        content
+    };
+    format!("{}{behind}{content}", definitions.markup)
+}
+
+/// How far a rim reaches into the opening, in millimetres.
+fn reach_inward(rim: &Rim) -> f64 {
+    match rim.side {
+        LineSide::Inside => rim.width,
+        LineSide::Centre => rim.width / 2.0,
+        LineSide::Outside => 0.0,
+    }
+}

@@ -1,0 +1,128 @@
+//! How the edge of an opening looks, and what light does to it.
+
+use super::paint::{is_whole, whole};
+use super::{Blend, Paint, Tint};
+use serde::{Deserialize, Serialize};
+use ts_rs::TS;
+
+/// The finish of a window. Lengths are in millimetres on the sheet.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, TS)]
+pub struct Finish {
+    #[serde(default, skip_serializing_if = "Softness::is_clear")]
+    pub softness: Softness,
+    /// How opaque the whole window is, 0 to 1.
+    #[serde(default = "whole", skip_serializing_if = "is_whole")]
+    pub strength: f64,
+    /// The outside shows instead.
+    #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+    pub negative: bool,
+    /// Lines along the edge, from the lowest up.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub rims: Vec<Rim>,
+    /// Shadows and glows, from the lowest up.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub shadows: Vec<Shadow>,
+}
+
+/// How the edge of the whole opening fades.
+#[derive(Debug, Clone, Copy, PartialEq, Default, Serialize, Deserialize, TS)]
+pub struct Softness {
+    /// Over how many millimetres it fades from full to nothing.
+    pub width: f64,
+    #[serde(default)]
+    pub side: FadeSide,
+}
+
+/// Where an edge fades.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize, TS)]
+#[serde(rename_all = "snake_case")]
+pub enum FadeSide {
+    /// Half within the outline, half beyond it.
+    #[default]
+    Both,
+    Inward,
+    Outward,
+}
+
+/// A line along the edge of an opening.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, TS)]
+pub struct Rim {
+    pub width: f64,
+    pub side: super::LineSide,
+    pub paint: Paint,
+    /// Lengths of dashes and gaps in turn; empty for a line without gaps.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub dashes: Vec<f64>,
+    /// Round ends of dashes and round corners; else flat ends and mitred corners.
+    #[serde(default)]
+    pub round: bool,
+    /// Whether it runs over what breaks out, not beneath it.
+    #[serde(default)]
+    pub over: bool,
+    #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+    pub off: bool,
+}
+
+/// Where a shadow falls.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[serde(rename_all = "snake_case")]
+pub enum ShadowPlace {
+    /// On the sheet behind the window and what breaks out of it.
+    Behind,
+    /// From the edge into the opening.
+    Inside,
+}
+
+/// A shadow, or a glow: one without distance, in a light tint.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, TS)]
+pub struct Shadow {
+    pub place: ShadowPlace,
+    pub tint: Tint,
+    #[serde(default, skip_serializing_if = "Blend::is_normal")]
+    pub blend: Blend,
+    /// 0 to 1.
+    pub strength: f64,
+    /// Where it falls to: degrees clockwise from the right.
+    pub angle: f64,
+    /// How far it falls.
+    pub distance: f64,
+    /// How much wider than what throws it.
+    #[serde(default)]
+    pub spread: f64,
+    /// Over how many millimetres its edge fades.
+    pub size: f64,
+    #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+    pub off: bool,
+}
+
+impl Default for Finish {
+    fn default() -> Self {
+        Self { softness: Softness::default(), strength: 1.0, negative: false, rims: Vec::new(), shadows: Vec::new() }
+    }
+}
+
+impl Finish {
+    pub(super) fn is_plain(&self) -> bool {
+        *self == Self::default()
+    }
+
+    /// Every length grows by this factor: the window is scaled.
+    pub(crate) fn scale(&mut self, by: f64) {
+        self.softness.width *= by;
+        for rim in &mut self.rims {
+            rim.width *= by;
+            rim.dashes.iter_mut().for_each(|d| *d *= by);
+        }
+        for shadow in &mut self.shadows {
+            shadow.distance *= by;
+            shadow.spread *= by;
+            shadow.size *= by;
+        }
+    }
+}
+
+impl Softness {
+    fn is_clear(&self) -> bool {
+        *self == Self::default()
+    }
+}

@@ -1,0 +1,196 @@
+//! What areas and lines are painted with: colours, gradients, and the inks of a sheet.
+
+use super::{Colour, InkId, Similarity};
+use kurbo::Point;
+use serde::{Deserialize, Serialize};
+use ts_rs::TS;
+
+/// One colour: its own, or that of an ink, which it then follows.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[serde(rename_all = "snake_case")]
+pub enum Tint {
+    Colour(Colour),
+    Ink(InkId),
+}
+
+/// What an area or a line is painted with.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, TS)]
+#[serde(tag = "kind", rename_all = "snake_case")]
+pub enum Paint {
+    Colour {
+        colour: Colour,
+    },
+    /// An ink of the sheet, which it then follows.
+    Ink {
+        ink: InkId,
+        /// Where the ink's gradient runs, if it is one.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        #[ts(optional)]
+        span: Option<Span>,
+    },
+    Gradient {
+        gradient: Gradient,
+        /// Without one it runs over the whole of what is painted.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        #[ts(optional)]
+        span: Option<Span>,
+    },
+}
+
+/// Colours that run into one another (SVG 1.1, section 13.2; beyond the first and last stop their colours go on).
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, TS)]
+pub struct Gradient {
+    pub way: GradientWay,
+    /// At least two, in order.
+    pub stops: Vec<Stop>,
+}
+
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[serde(rename_all = "snake_case")]
+pub enum GradientWay {
+    /// Along the span.
+    Linear,
+    /// Around the span's start; its length is the radius.
+    Radial,
+}
+
+/// A colour of a gradient at its place.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, TS)]
+pub struct Stop {
+    /// Share of the way, 0 to 1.
+    pub at: f64,
+    pub tint: Tint,
+    /// 0 (clear) to 1.
+    #[serde(default = "whole")]
+    pub opacity: f64,
+}
+
+/// From where to where a gradient runs, in millimetres on the sheet.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, TS)]
+pub struct Span {
+    pub from: [f64; 2],
+    pub to: [f64; 2],
+}
+
+/// A named colour or gradient of a sheet. Everything painted with it follows when it is changed.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, TS)]
+pub struct Ink {
+    pub id: InkId,
+    pub name: String,
+    pub mix: Mix,
+}
+
+/// What an ink is.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, TS)]
+#[serde(tag = "mix", rename_all = "snake_case")]
+pub enum Mix {
+    Colour { colour: Colour },
+    Gradient { gradient: Gradient },
+}
+
+/// How a paint mixes with what lies beneath it (W3C Compositing and Blending Level 1, section 10).
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize, TS)]
+#[serde(rename_all = "kebab-case")]
+pub enum Blend {
+    #[default]
+    Normal,
+    Multiply,
+    Screen,
+    Overlay,
+    Darken,
+    Lighten,
+    ColorDodge,
+    ColorBurn,
+    HardLight,
+    SoftLight,
+    Difference,
+    Exclusion,
+    Hue,
+    Saturation,
+    Color,
+    Luminosity,
+}
+
+pub(super) fn whole() -> f64 {
+    1.0
+}
+
+pub(super) fn is_whole(v: &f64) -> bool {
+    *v == 1.0
+}
+
+impl Blend {
+    /// The keyword of the CSS property `mix-blend-mode`.
+    pub fn keyword(self) -> &'static str {
+        match self {
+            Blend::Normal => "normal",
+            Blend::Multiply => "multiply",
+            Blend::Screen => "screen",
+            Blend::Overlay => "overlay",
+            Blend::Darken => "darken",
+            Blend::Lighten => "lighten",
+            Blend::ColorDodge => "color-dodge",
+            Blend::ColorBurn => "color-burn",
+            Blend::HardLight => "hard-light",
+            Blend::SoftLight => "soft-light",
+            Blend::Difference => "difference",
+            Blend::Exclusion => "exclusion",
+            Blend::Hue => "hue",
+            Blend::Saturation => "saturation",
+            Blend::Color => "color",
+            Blend::Luminosity => "luminosity",
+        }
+    }
+
+    pub(super) fn is_normal(&self) -> bool {
+        *self == Blend::Normal
+    }
+}
+
+impl Paint {
+    pub fn colour(colour: Colour) -> Self {
+        Paint::Colour { colour }
+    }
+
+    /// Where its gradient runs, if that was set by hand.
+    pub fn span_mut(&mut self) -> Option<&mut Span> {
+        match self {
+            Paint::Colour { .. } => None,
+            Paint::Ink { span, .. } | Paint::Gradient { span, .. } => span.as_mut(),
+        }
+    }
+
+    /// Moves, turns and scales it with what it paints.
+    pub(crate) fn moved(&mut self, by: &Similarity) {
+        if let Some(span) = self.span_mut() {
+            for end in [&mut span.from, &mut span.to] {
+                let p = by.affine() * Point::new(end[0], end[1]);
+                *end = [p.x, p.y];
+            }
+        }
+    }
+
+    /// The inks that it is mixed from.
+    pub fn inks(&self) -> Vec<InkId> {
+        match self {
+            Paint::Colour { .. } => Vec::new(),
+            Paint::Ink { ink, .. } => vec![*ink],
+            Paint::Gradient { gradient, .. } => gradient.inks(),
+        }
+    }
+}
+
+impl Tint {
+    pub fn ink(&self) -> Option<InkId> {
+        match self {
+            Tint::Ink(ink) => Some(*ink),
+            Tint::Colour(_) => None,
+        }
+    }
+}
+
+impl Gradient {
+    pub fn inks(&self) -> Vec<InkId> {
+        self.stops.iter().filter_map(|s| s.tint.ink()).collect()
+    }
+}

@@ -1,0 +1,210 @@
+//! What shows through an opening, how its edge is finished, and the inks of the sheet.
+
+use crate::edits::{Word, word};
+use inky_core::edit::*;
+use inky_core::sheet::*;
+
+fn colour(text: &str) -> Colour {
+    text.parse().unwrap()
+}
+
+fn ramp(stops: &[(f64, &str)]) -> Gradient {
+    let stop = |&(at, c): &(f64, &str)| Stop { at, tint: Tint::Colour(colour(c)), opacity: 1.0 };
+    Gradient { way: GradientWay::Linear, stops: stops.iter().map(stop).collect() }
+}
+
+fn window(w: &Word) -> &Window {
+    w.sheet.piece(w.piece).unwrap().window().unwrap()
+}
+
+fn add(w: &mut Word, paint: FillPaint, rides: bool) -> FillId {
+    let fill = Fill { rides, ..Fill::new(FillId::fresh(), paint) };
+    w.edit(Edit::AddFill { piece: w.piece, fill: fill.clone() });
+    fill.id
+}
+
+#[test]
+fn fills_lie_in_their_order_and_ride_or_stay() {
+    let mut w = word();
+    w.edit(Edit::AddPhoto { piece: w.piece, fill: FillId::fresh(), photo: "wide".into() });
+    w.edit(Edit::AddPhoto { piece: w.piece, fill: FillId::fresh(), photo: "tall".into() });
+    let span = Span { from: [10.0, 20.0], to: [30.0, 20.0] };
+    let gradient = Paint::Gradient { gradient: ramp(&[(0.0, "#000000"), (1.0, "#ffffff")]), span: Some(span) };
+    let riding = add(&mut w, FillPaint::Plain(gradient), true);
+    assert_eq!(window(&w).fills.len(), 4, "the ink, two photos and a gradient");
+    w.edit(Edit::OrderFill { piece: w.piece, fill: riding, to: 0 });
+    assert_eq!(window(&w).fills[0].id, riding);
+
+    let before: Vec<Placement> = window(&w).photos().map(|(_, p)| p.placement).collect();
+    let by = Similarity { a: 0.0, b: 1.0, dx: 5.0, dy: 7.0 };
+    w.edit(Edit::Move { piece: w.piece, what: Grip::Opening, by });
+    let after: Vec<Placement> = window(&w).photos().map(|(_, p)| p.placement).collect();
+    assert_eq!(before, after, "photos stay on the sheet");
+    let FillPaint::Plain(Paint::Gradient { span: Some(moved), .. }) = &window(&w).fills[0].paint else {
+        panic!("the gradient is gone");
+    };
+    for (p, known) in [(moved.from, [-15.0, 17.0]), (moved.to, [-15.0, 37.0])] {
+        assert!((p[0] - known[0]).abs() < 1e-9 && (p[1] - known[1]).abs() < 1e-9, "{p:?} for {known:?}");
+    }
+    w.edit(Edit::Move { piece: w.piece, what: Grip::Fill, by });
+    let moved: Vec<Placement> = window(&w).photos().map(|(_, p)| p.placement).collect();
+    assert!(moved.iter().zip(&before).all(|(a, b)| *a == b.moved(&by)));
+}
+
+#[test]
+fn a_photo_in_place_of_another_keeps_its_tone_and_strength() {
+    let mut w = word();
+    w.edit(Edit::AddPhoto { piece: w.piece, fill: FillId::fresh(), photo: "wide".into() });
+    let mut fill = window(&w).fills[1].clone();
+    fill.strength = 0.6;
+    fill.blend = Blend::Multiply;
+    if let FillPaint::Photo(p) = &mut fill.paint {
+        p.tone.warmth = 0.3;
+    }
+    let edit = Edit::SetFill { piece: w.piece, fill: fill.clone() };
+    assert_eq!(edit.name(&w.sheet), "strength of a fill");
+    w.edit(edit);
+    w.edit(Edit::FillWithPhoto { piece: w.piece, fill: FillId::fresh(), photo: "tall".into() });
+    let now = &window(&w).fills[1];
+    assert_eq!((now.id, now.strength, now.blend), (fill.id, 0.6, Blend::Multiply));
+    assert!(matches!(&now.paint, FillPaint::Photo(p) if p.photo == "tall".into() && p.tone.warmth == 0.3));
+}
+
+#[test]
+fn the_finish_grows_with_its_opening_and_not_with_its_fill() {
+    let mut w = word();
+    w.edit(Edit::AddPhoto { piece: w.piece, fill: FillId::fresh(), photo: "wide".into() });
+    let rim = Rim {
+        width: 2.0,
+        side: LineSide::Outside,
+        paint: Paint::colour(Colour::INK),
+        dashes: vec![3.0, 1.0],
+        round: true,
+        over: false,
+        off: false,
+    };
+    let shadow = Shadow {
+        place: ShadowPlace::Behind,
+        tint: Tint::Colour(Colour::INK),
+        blend: Blend::Multiply,
+        strength: 0.5,
+        angle: 45.0,
+        distance: 4.0,
+        spread: 1.0,
+        size: 6.0,
+        off: false,
+    };
+    let finish = Finish {
+        softness: Softness { width: 3.0, side: FadeSide::Inward },
+        rims: vec![rim],
+        shadows: vec![shadow],
+        ..Finish::default()
+    };
+    let edit = Edit::SetFinish { piece: w.piece, finish: finish.clone() };
+    assert_eq!(edit.name(&w.sheet), "softness of the edge");
+    w.edit(edit);
+    let by = Similarity { a: 2.0, b: 0.0, dx: 0.0, dy: 0.0 };
+    w.edit(Edit::Move { piece: w.piece, what: Grip::Fill, by });
+    assert_eq!(window(&w).finish, finish);
+    w.edit(Edit::Move { piece: w.piece, what: Grip::Opening, by });
+    let now = &window(&w).finish;
+    assert_eq!((now.softness.width, now.rims[0].width, now.rims[0].dashes.as_slice()), (6.0, 4.0, &[6.0, 2.0][..]));
+    assert_eq!((now.shadows[0].distance, now.shadows[0].spread, now.shadows[0].size), (8.0, 2.0, 12.0));
+}
+
+#[test]
+fn inks_are_followed_and_leave_their_colour_behind() {
+    let mut w = word();
+    let red = Ink { id: InkId::fresh(), name: "Lantern red".into(), mix: Mix::Colour { colour: colour("#c02020") } };
+    let dusk = ramp(&[(0.0, "#102040"), (1.0, "#f0a040")]);
+    let dusk = Ink { id: InkId::fresh(), name: "Dusk".into(), mix: Mix::Gradient { gradient: dusk } };
+    for ink in [&red, &dusk] {
+        w.edit(Edit::SetInk { ink: ink.clone() });
+    }
+    let painted = add(&mut w, FillPaint::Plain(Paint::Ink { ink: red.id, span: None }), true);
+    w.edit(Edit::SetBackdrop { paint: Some(Paint::Ink { ink: dusk.id, span: None }) });
+    w.edit(Edit::AddPhoto { piece: w.piece, fill: FillId::fresh(), photo: "wide".into() });
+    let mut photo = window(&w).fills.last().unwrap().clone();
+    if let FillPaint::Photo(p) = &mut photo.paint {
+        p.tone.print = Some(Print::Two { dark: Tint::Ink(red.id), light: Tint::Ink(dusk.id) });
+    }
+    w.edit(Edit::SetFill { piece: w.piece, fill: photo });
+    // a gradient stands for its first colour where only one will do
+    assert_eq!(w.sheet.colour(&Tint::Ink(dusk.id)), colour("#102040"));
+
+    let mixed = Ink { mix: Mix::Colour { colour: colour("#209060") }, ..red.clone() };
+    w.edit(Edit::SetInk { ink: mixed });
+    assert_eq!(w.sheet.inks.len(), 2);
+    assert_eq!(w.sheet.solid(&Paint::Ink { ink: red.id, span: None }), Some(colour("#209060")));
+
+    w.edit(Edit::RemoveInk { ink: red.id });
+    w.edit(Edit::RemoveInk { ink: dusk.id });
+    assert!(w.sheet.inks.is_empty());
+    assert_eq!(window(&w).fill(painted).unwrap().paint, FillPaint::Plain(Paint::colour(colour("#209060"))));
+    assert!(matches!(&w.sheet.backdrop, Some(Paint::Gradient { gradient, .. }) if gradient.stops.len() == 2));
+    let FillPaint::Photo(p) = &window(&w).fills.last().unwrap().paint else { panic!("no photo") };
+    let (dark, light) = (Tint::Colour(colour("#209060")), Tint::Colour(colour("#102040")));
+    assert_eq!(p.tone.print, Some(Print::Two { dark, light }));
+    check_sheet(&w.sheet).unwrap();
+}
+
+#[test]
+fn what_cannot_be_painted_is_said() {
+    let mut w = word();
+    w.edit(Edit::AddPhoto { piece: w.piece, fill: FillId::fresh(), photo: "wide".into() });
+    let FillPaint::Photo(photo) = window(&w).fills[1].paint.clone() else { panic!("no photo") };
+    let fill = |paint| Fill::new(FillId::fresh(), paint);
+    let tile = |step: [f64; 2]| {
+        let (photo, placement) = (photo.photo.clone(), photo.placement);
+        FillPaint::Tile(TileFill { photo, placement, step, offset: 0.0, tone: Tone::default() })
+    };
+    let gradient = |g: Gradient| FillPaint::Plain(Paint::Gradient { gradient: g, span: None });
+    let strange = PhotoFill { photo: "nowhere".into(), ..photo.clone() };
+    let glaring = PhotoFill { tone: Tone { brightness: f64::NAN, ..Tone::default() }, ..photo.clone() };
+    let refused = [
+        (gradient(ramp(&[(0.0, "#000000")])), "between 2 and"),
+        (gradient(ramp(&[(0.7, "#000000"), (0.2, "#ffffff")])), "one after the other"),
+        (gradient(ramp(&[(0.0, "#000000"), (1.5, "#ffffff")])), "place of a stop"),
+        (tile([0.0, 1.0]), "step of a tile"),
+        (tile([1.0, f64::NAN]), "step of a tile"),
+        (FillPaint::Plain(Paint::Ink { ink: InkId::fresh(), span: None }), "no longer among the inks"),
+        (FillPaint::Photo(strange), "photo is not here"),
+        (FillPaint::Photo(glaring), "brightness"),
+    ];
+    for (paint, known) in refused {
+        let said = w.try_edit(Edit::AddFill { piece: w.piece, fill: fill(paint) }).unwrap_err().to_string();
+        assert!(said.contains(known), "“{said}” for “{known}”");
+    }
+    let own = Ink { id: InkId::fresh(), name: "Own".into(), mix: Mix::Colour { colour: Colour::INK } };
+    let mut of_own = ramp(&[(0.0, "#000000"), (1.0, "#ffffff")]);
+    of_own.stops[0].tint = Tint::Ink(own.id);
+    let mixed = Ink { mix: Mix::Gradient { gradient: of_own }, ..own };
+    assert_eq!(w.try_edit(Edit::SetInk { ink: mixed }).unwrap_err(), Refusal::InkOfInks);
+    let endless = Rim {
+        width: 1.0,
+        side: LineSide::Centre,
+        paint: Paint::colour(Colour::INK),
+        dashes: vec![0.0, 0.0],
+        round: false,
+        over: false,
+        off: false,
+    };
+    let finish = Finish { rims: vec![endless], ..Finish::default() };
+    assert_eq!(w.try_edit(Edit::SetFinish { piece: w.piece, finish }).unwrap_err(), Refusal::Number("A dash"));
+}
+
+#[test]
+fn sheets_from_before_there_were_finishes_are_read() {
+    let old = r##"{"opening": {"forms": []}, "fills": [
+        {"id": "0190b7a2-0000-7000-8000-000000000001", "paint": {"kind": "colour", "colour": "#102030"}},
+        {"id": "0190b7a2-0000-7000-8000-000000000002", "paint": {"kind": "photo", "photo": "p",
+            "placement": {"x": 1, "y": 2, "scale": 0.1}}}]}"##;
+    let window: Window = serde_json::from_str(old).unwrap();
+    assert_eq!(window.fills[0].paint, FillPaint::Plain(Paint::colour(colour("#102030"))));
+    assert_eq!((window.fills[1].strength, window.fills[1].blend), (1.0, Blend::Normal));
+    assert_eq!(window.finish, Finish::default());
+    // and what is plain is written as plainly as before
+    let again = serde_json::to_value(&window).unwrap();
+    assert_eq!(again["fills"][0].as_object().unwrap().len(), 2, "{again}");
+    assert!(again.get("finish").is_none());
+}

@@ -1,0 +1,33 @@
+import type { Fill } from '../types/Fill'
+import type { Finish } from '../types/Finish'
+import type { Window } from '../types/Window'
+import { edit } from './edits'
+import { bench, pieceOf, type BenchState } from './store'
+
+/** Changes a fill as it is when its turn comes: edits before it may have changed it meanwhile. */
+export function amendFill(piece: string, fill: string, amend: (fill: Fill) => Fill, gesture: string) {
+  const kind = pieceOf(bench.get(), piece)?.kind
+  const now = kind?.kind === 'window' ? kind.fills.find((f) => f.id === fill) : undefined
+  return now ? edit({ edit: 'set_fill', piece, fill: amend(now) }, gesture) : Promise.resolve(false)
+}
+
+const PLAIN: Finish = {}
+
+export const finishOf = (window: Window): Finish => window.finish ?? PLAIN
+
+export function amendFinish(piece: string, amend: (finish: Finish) => Finish, gesture: string) {
+  const kind = pieceOf(bench.get(), piece)?.kind
+  return kind?.kind === 'window' ? edit({ edit: 'set_finish', piece, finish: amend(finishOf(kind)) }, gesture) : Promise.resolve(false)
+}
+
+/** The fill whose card is open, or the foremost one. */
+export function chosenFill(s: BenchState): Fill | undefined {
+  const kind = pieceOf(s, s.selected)?.kind
+  if (kind?.kind !== 'window') return undefined
+  return kind.fills.find((f) => f.id === s.fill) ?? kind.fills.at(-1)
+}
+
+/** Opens the card of a fill, or closes it. */
+export function openFill(fill: string) {
+  bench.set((s) => ({ fill, open: s.open === 'fill' && s.fill === fill ? null : 'fill' }))
+}

@@ -1,0 +1,75 @@
+import type { FillPaint } from '../../types/FillPaint'
+import type { Form } from '../../types/Form'
+import { edit } from '../edits'
+import { addPhotoTo } from '../photos'
+import { bench, layerOf, useBench } from '../store'
+import { PhotoButton } from './Card'
+import { useFonts } from './fonts'
+
+/** What can be laid over the fills of the selected window. */
+export function AddFillPanel() {
+  const piece = useBench((s) => s.selected) ?? ''
+  const fonts = useFonts()
+  const add = async (paint: FillPaint, rides: boolean) => {
+    const id = crypto.randomUUID()
+    if (await edit({ edit: 'add_fill', piece, fill: { id, paint, rides } })) bench.set({ fill: id, open: 'fill' })
+  }
+  const lettering = () => {
+    const bounds = layerOf(bench.get(), piece)?.bounds
+    const font = fonts[0]?.id
+    if (!bounds || font === undefined) return
+    const [l, t, r, b] = bounds
+    const size = (r - l) / 6
+    const form: Form = {
+      id: crypto.randomUUID(),
+      join: 'add',
+      off: false,
+      pose: { x: (l + r) / 2, y: (t + b) / 2 + size * 0.35, turn: 0, slant: 0, wide: 1, tall: 1 },
+      shape: {
+        kind: 'lettering',
+        text: 'Inside',
+        font,
+        size,
+        tracking: 0,
+        leading: 1.1,
+        align: 'centre',
+      },
+    }
+    void add({ kind: 'form', form, paint: { kind: 'colour', colour: '#fbf4e2' } }, true)
+  }
+  return (
+    <div className="w-[520px]">
+      <p className="tag">Over what shows through now</p>
+      <div className="mt-1.5 grid grid-cols-2 gap-2">
+        <PhotoButton className="outlined justify-center" label="A photo over it" onFile={(file) => void addPhotoTo(file, piece)} />
+        <button className="outlined justify-center" data-first onClick={() => void add({ kind: 'colour', colour: '#e9722f' }, true)}>
+          A colour
+        </button>
+        <button
+          className="outlined justify-center"
+          onClick={() =>
+            void add(
+              {
+                kind: 'gradient',
+                gradient: {
+                  way: 'linear',
+                  stops: [
+                    { at: 0, tint: { colour: '#141b34' }, opacity: 0 },
+                    { at: 1, tint: { colour: '#141b34' }, opacity: 0.9 },
+                  ],
+                },
+              },
+              true,
+            )
+          }
+        >
+          A gradient that darkens below
+        </button>
+        <button className="outlined justify-center" disabled={fonts.length === 0} onClick={lettering}>
+          Lettering, seen only inside
+        </button>
+      </div>
+      <p className="mt-2.5 text-[13px] leading-snug text-ink-soft">Fills lie on one another in the order of their cards. Each has a strength and a blend mode of its own.</p>
+    </div>
+  )
+}

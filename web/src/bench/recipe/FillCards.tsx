@@ -1,0 +1,82 @@
+import type { Fill } from '../../types/Fill'
+import type { Layer } from '../../types/Layer'
+import { openFill } from '../fills'
+import { cssPaint, nameOfPaint, useInks } from '../inks'
+import { bringIn } from '../photos'
+import { open, useBench } from '../store'
+import { Card, PhotoButton } from './Card'
+
+/** The fills of a window from back to front, and what adds to them. */
+export function FillCards({ piece, fills, layer, locked }: { piece: string; fills: Fill[]; layer: Layer | undefined; locked: boolean }) {
+  const card = useBench((s) => s.open)
+  const chosen = useBench((s) => s.fill)
+  const shows = (fill: Fill) => card === 'fill' && (fills.some((f) => f.id === chosen) ? fill.id === chosen : fill === fills.at(-1))
+  const photo = fills.some((f) => f.paint.kind === 'photo')
+  return (
+    <>
+      {fills.map((fill) => (
+        <FillCard key={fill.id} fill={fill} layer={layer} isOpen={shows(fill)} />
+      ))}
+      {!locked && !photo && <PhotoButton className="outlined h-11 shrink-0" label="Photo into it" onFile={(file) => void bringIn(file, piece)} />}
+      {!locked && (
+        <button
+          className={`flex h-[86px] w-[44px] shrink-0 flex-col items-center justify-center rounded-lg border-[1.5px] border-dashed text-[12px] font-medium ${
+            card === 'add-fill' ? 'border-ink bg-ink text-leaf' : 'border-ink/50 hover:border-ink hover:bg-paper'
+          }`}
+          aria-expanded={card === 'add-fill'}
+          aria-label="Add a fill"
+          title="Lay something over what shows through"
+          onClick={() => open('add-fill')}
+        >
+          <span className="font-serif text-[22px] leading-none" aria-hidden>
+            +
+          </span>
+          Fill
+        </button>
+      )}
+    </>
+  )
+}
+
+function FillCard({ fill, layer, isOpen }: { fill: Fill; layer: Layer | undefined; isOpen: boolean }) {
+  const sheet = useBench((s) => s.bench?.sheet)
+  const inks = useInks()
+  const paint = fill.paint
+  const view = layer?.photos.find((p) => p.fill === fill.id)
+  const photo = paint.kind === 'photo' || paint.kind === 'tile' ? sheet?.photos[paint.photo] : undefined
+  const [label, caption] =
+    paint.kind === 'photo'
+      ? ['Photo', photo?.name ?? '']
+      : paint.kind === 'tile'
+        ? ['Tile', photo?.name ?? '']
+        : paint.kind === 'form'
+          ? ['Lettering', paint.form.shape.kind === 'lettering' ? paint.form.shape.text : 'inside']
+          : [paint.kind === 'gradient' ? 'Gradient' : 'Ink', nameOfPaint(paint, sheet)]
+  return (
+    <Card label={label} caption={fill.off ? `${caption}, switched off` : caption} isOpen={isOpen} onClick={() => openFill(fill.id)}>
+      <span className={fill.off ? 'opacity-30' : ''}>
+        {paint.kind === 'photo' ? (
+          view && <img src={view.href} alt="" className="max-h-12 max-w-[84px] rounded-[3px]" draggable={false} />
+        ) : paint.kind === 'tile' ? (
+          <TilePicture href={view?.href} />
+        ) : paint.kind === 'form' ? (
+          <span className="grid h-11 w-14 place-items-center overflow-hidden rounded-[3px] bg-ink font-serif text-[22px] italic" style={{ color: paint.paint.kind === 'colour' ? paint.paint.colour : '#fbf4e2' }}>
+            Aa
+          </span>
+        ) : (
+          <span className="block h-11 w-11 rounded-full border border-ink/15" style={{ background: cssPaint(paint, inks) }} />
+        )}
+      </span>
+    </Card>
+  )
+}
+
+function TilePicture({ href }: { href: string | undefined }) {
+  return (
+    <span className="grid grid-cols-3 gap-0.5">
+      {Array.from({ length: 6 }, (_, k) => (
+        <img key={k} src={href} alt="" className="h-5 w-5 rounded-[2px] object-cover" draggable={false} />
+      ))}
+    </span>
+  )
+}

@@ -1,0 +1,45 @@
+import type { Finish } from '../../types/Finish'
+import { cssPaint, colourOf, useInks } from '../inks'
+import { open, useBench } from '../store'
+import { Card } from './Card'
+
+/** The finish of a window: its edge, its rims, its shadows. */
+export function FinishCards({ finish }: { finish: Finish }) {
+  const card = useBench((s) => s.open)
+  const inks = useInks()
+  const softness = finish.softness?.width ?? 0
+  const strength = Math.round((finish.strength ?? 1) * 100)
+  const rims = (finish.rims ?? []).filter((r) => !r.off)
+  const shadows = (finish.shadows ?? []).filter((s) => !s.off)
+  const edge = [softness > 0 ? 'soft' : 'clear', ...(strength < 100 ? [`${strength} %`] : []), ...(finish.negative ? ['negative'] : [])]
+  const counted = (n: number, one: string, many: string) => (n === 0 ? 'none' : n === 1 ? one : `${n} ${many}`)
+  return (
+    <>
+      <Card label="Edge" caption={edge.join(', ')} isOpen={card === 'edge'} onClick={() => open('edge')}>
+        <span className="block h-11 w-16 rounded-[3px] border border-ink/15" style={{ background: `linear-gradient(to right, var(--color-ink) ${softness > 0 ? 15 : 49}%, var(--color-leaf) ${softness > 0 ? 85 : 51}%)`, opacity: Math.max(0.25, strength / 100), transform: finish.negative ? 'scaleX(-1)' : undefined }} />
+      </Card>
+      <Card label="Rims" caption={counted(rims.length, 'one rim', 'rims')} isOpen={card === 'rims'} onClick={() => open('rims')}>
+        <span className="relative block h-11 w-11">
+          <span className={`absolute inset-0 rounded-full border-ink/30 ${rims.length === 0 ? 'border-2 border-dashed' : ''}`} />
+          {rims.slice(0, 3).map((r, k) => (
+            <span key={k} className="absolute rounded-full" style={{ inset: `${k * 6}px`, padding: '4px', background: cssPaint(r.paint, inks) }}>
+              <span className="block h-full w-full rounded-full bg-paper" />
+            </span>
+          ))}
+        </span>
+      </Card>
+      <Card label="Shadows" caption={counted(shadows.length, 'one shadow', 'shadows')} isOpen={card === 'shadows'} onClick={() => open('shadows')}>
+        <span className="relative block h-11 w-14">
+          {shadows.slice(0, 3).map((s, k) => (
+            <span
+              key={k}
+              className="absolute top-1.5 left-2 h-8 w-8 rounded-[5px]"
+              style={s.place === 'inside' ? {} : { background: colourOf(s.tint, inks), filter: 'blur(3px)', transform: `translate(${s.distance > 0 ? 7 : 0}px, ${s.distance > 0 ? 6 : 0}px)`, opacity: s.strength }}
+            />
+          ))}
+          <span className="absolute top-1.5 left-2 h-8 w-8 rounded-[5px] border-[1.5px] border-ink bg-leaf" style={shadows.some((s) => s.place === 'inside') ? { boxShadow: 'inset 3px 3px 5px rgb(22 29 58 / 0.55)' } : {}} />
+        </span>
+      </Card>
+    </>
+  )
+}

@@ -1,0 +1,243 @@
+import { useState } from 'react'
+import type { FadeSide } from '../../types/FadeSide'
+import type { Finish } from '../../types/Finish'
+import type { LineSide } from '../../types/LineSide'
+import type { Rim } from '../../types/Rim'
+import type { Shadow } from '../../types/Shadow'
+import type { ShadowPlace } from '../../types/ShadowPlace'
+import { edit } from '../edits'
+import { amendFinish, finishOf } from '../fills'
+import { windowOf } from '../forms'
+import { labelOf } from '../Stack'
+import { useBench } from '../store'
+import { TintField } from './ColourField'
+import { ChoiceField, LengthField, PlainField, Tick } from './fields'
+import { PaintField } from './PaintField'
+
+const SIDES: readonly (readonly [LineSide, string])[] = [
+  ['inside', 'Inside'],
+  ['centre', 'On the edge'],
+  ['outside', 'Outside'],
+]
+const FADES: readonly (readonly [FadeSide, string])[] = [
+  ['both', 'Both ways'],
+  ['inward', 'Inward'],
+  ['outward', 'Outward'],
+]
+const PLACES: readonly (readonly [ShadowPlace, string])[] = [
+  ['behind', 'Behind, on the sheet'],
+  ['inside', 'Inside, from the edge'],
+]
+
+function useFinish() {
+  const piece = useBench((s) => s.selected) ?? ''
+  const window = useBench((s) => windowOf(s, s.selected))
+  const set = (change: Partial<Finish> | ((f: Finish) => Finish), gesture: string) =>
+    void amendFinish(piece, typeof change === 'function' ? change : (f) => ({ ...f, ...change }), gesture)
+  return { piece, finish: window ? finishOf(window) : null, set }
+}
+
+/** The edge of the whole window: how it fades, how opaque it is, which side shows. */
+export function EdgePanel() {
+  const { piece, finish, set } = useFinish()
+  const sheet = useBench((s) => s.bench?.sheet)
+  if (!finish || !sheet) return null
+  const soft = finish.softness ?? { width: 0, side: 'both' }
+  const others = sheet.pieces.filter((p) => p.id !== piece && p.kind.kind === 'window' && !p.locked)
+  return (
+    <div className="w-[560px]">
+      <div className="grid grid-cols-[1fr_auto_1fr] gap-5">
+        <LengthField label="Softness" value={soft.width} step={0.5} least={0} slider={{ min: 0, max: 40 }} onChange={(width, g) => set({ softness: { ...soft, width } }, g)} />
+        <ChoiceField label="It fades" options={FADES} value={soft.side} onChange={(side) => set({ softness: { ...soft, side } }, crypto.randomUUID())} />
+        <PlainField label="Strength, %" value={finish.strength ?? 1} factor={100} digits={0} min={0} max={100} slider onChange={(strength, g) => set({ strength }, g)} />
+      </div>
+      <div className="mt-3 flex items-center justify-between gap-4">
+        <Tick checked={finish.negative ?? false} onChange={(negative) => set({ negative }, crypto.randomUUID())}>
+          Negative: the outside shows instead
+        </Tick>
+        {others.length > 0 && (
+          <label className="tag flex items-center gap-2">
+            Same finish for
+            <select
+              className="field w-44 text-[15px]"
+              value=""
+              onChange={(e) => e.target.value && void edit({ edit: 'set_finish', piece: e.target.value, finish })}
+            >
+              <option value="">another window…</option>
+              {others.map((p) => (
+                <option key={p.id} value={p.id}>
+                  {labelOf(p, sheet)}
+                </option>
+              ))}
+            </select>
+          </label>
+        )}
+      </div>
+    </div>
+  )
+}
+
+/** The chips of a list with one chosen, and buttons that add to it. */
+function Chips({ names, at, onChoose, children }: { names: { name: string; off: boolean }[]; at: number; onChoose: (at: number) => void; children: React.ReactNode }) {
+  return (
+    <div className="mb-3 flex flex-wrap items-center gap-1.5">
+      {names.map(({ name, off }, k) => (
+        <button
+          key={k}
+          aria-pressed={k === at}
+          className={`rounded-md border-[1.5px] px-2.5 py-0.5 text-[13.5px] ${k === at ? 'border-ink bg-ink text-leaf' : 'border-edge bg-leaf hover:border-ink'} ${off ? 'line-through opacity-60' : ''}`}
+          onClick={() => onChoose(k)}
+        >
+          {name}
+        </button>
+      ))}
+      {children}
+    </div>
+  )
+}
+
+/** Lines along the edge of the opening. */
+export function RimsPanel() {
+  const { finish, set } = useFinish()
+  const [chosen, setChosen] = useState(0)
+  if (!finish) return null
+  const rims = finish.rims ?? []
+  const at = Math.min(chosen, rims.length - 1)
+  const rim = rims[at]
+  const amend = (change: Partial<Rim>, gesture: string) =>
+    set((f) => ({ ...f, rims: (f.rims ?? []).map((r, k) => (k === at ? { ...r, ...change } : r)) }), gesture)
+  const add = () => {
+    const fresh: Rim = { width: 2, side: 'centre', paint: { kind: 'colour', colour: '#141b34' }, round: false, over: false }
+    set((f) => ({ ...f, rims: [...(f.rims ?? []), fresh] }), crypto.randomUUID())
+    setChosen(rims.length)
+  }
+  return (
+    <div className="w-[640px]">
+      <Chips names={rims.map((r, k) => ({ name: `Rim ${k + 1}`, off: r.off ?? false }))} at={at} onChoose={setChosen}>
+        <button className="outlined py-0.5 text-[13.5px]" data-first onClick={add}>
+          Add a rim
+        </button>
+      </Chips>
+      {rim && (
+        <div className="grid grid-cols-[210px_1fr] gap-6">
+          <div className="space-y-2.5">
+            <LengthField label="Width" value={rim.width} step={0.25} least={0} slider={{ min: 0, max: 20 }} onChange={(width, g) => amend({ width }, g)} />
+            <ChoiceField label="Side" options={SIDES} value={rim.side} onChange={(side) => amend({ side }, crypto.randomUUID())} />
+            <Dashes dashes={rim.dashes ?? []} width={rim.width} onChange={(dashes, g) => amend({ dashes }, g)} />
+            <Tick checked={rim.round} onChange={(round) => amend({ round }, crypto.randomUUID())}>
+              Round ends and corners
+            </Tick>
+            <Tick checked={rim.over} onChange={(over) => amend({ over }, crypto.randomUUID())}>
+              Over what breaks out
+            </Tick>
+            <div className="flex gap-1">
+              <button className="plain" onClick={() => amend({ off: !rim.off }, crypto.randomUUID())}>
+                {rim.off ? 'Switch on' : 'Switch off'}
+              </button>
+              <button className="plain" onClick={() => set((f) => ({ ...f, rims: (f.rims ?? []).filter((_, k) => k !== at) }), crypto.randomUUID())}>
+                Remove
+              </button>
+            </div>
+          </div>
+          <PaintField label="Painted with" paint={rim.paint} onChange={(paint, g) => amend({ paint }, g)} />
+        </div>
+      )}
+      {!rim && <p className="max-w-md text-[13.5px] text-ink-soft">An opening has no line of its own: a rim draws one along its edge, inside, outside or on it.</p>}
+    </div>
+  )
+}
+
+/** A line with or without gaps; lengths as shares of what looks right for its width. */
+function Dashes({ dashes, width, onChange }: { dashes: number[]; width: number; onChange: (dashes: number[], gesture: string) => void }) {
+  const kind = dashes.length === 0 ? 'line' : 'dashes'
+  return (
+    <div>
+      <ChoiceField
+        label="Line"
+        options={[
+          ['line', 'Whole'],
+          ['dashes', 'Dashed'],
+        ]}
+        value={kind}
+        onChange={(next) => onChange(next === 'line' ? [] : [Math.max(width * 3, 0.5), Math.max(width * 2, 0.5)], crypto.randomUUID())}
+      />
+      {dashes.length > 0 && (
+        <div className="mt-1.5 grid grid-cols-2 gap-2">
+          <LengthField label="Dash" value={dashes[0] ?? 1} step={0.25} least={0} onChange={(v, g) => onChange([v, dashes[1] ?? 1], g)} />
+          <LengthField label="Gap" value={dashes[1] ?? 1} step={0.25} least={0} onChange={(v, g) => onChange([dashes[0] ?? 1, v], g)} />
+        </div>
+      )}
+    </div>
+  )
+}
+
+const FRESH: Record<'shadow' | 'inside' | 'glow', Shadow> = {
+  shadow: { place: 'behind', tint: { colour: '#141b34' }, blend: 'multiply', strength: 0.55, angle: 60, distance: 5, spread: 0, size: 6 },
+  inside: { place: 'inside', tint: { colour: '#141b34' }, blend: 'multiply', strength: 0.6, angle: 60, distance: 3, spread: 0, size: 5 },
+  glow: { place: 'behind', tint: { colour: '#f3c84b' }, strength: 0.9, angle: 0, distance: 0, spread: 2, size: 14 },
+}
+
+const nameOf = (s: Shadow, k: number) => `${s.place === 'inside' ? 'Inside' : s.distance === 0 ? 'Glow' : 'Shadow'} ${k + 1}`
+
+/** Shadows and glows. */
+export function ShadowsPanel() {
+  const { finish, set } = useFinish()
+  const [chosen, setChosen] = useState(0)
+  if (!finish) return null
+  const shadows = finish.shadows ?? []
+  const at = Math.min(chosen, shadows.length - 1)
+  const shadow = shadows[at]
+  const amend = (change: Partial<Shadow>, gesture: string) =>
+    set((f) => ({ ...f, shadows: (f.shadows ?? []).map((s, k) => (k === at ? { ...s, ...change } : s)) }), gesture)
+  const add = (kind: keyof typeof FRESH) => {
+    set((f) => ({ ...f, shadows: [...(f.shadows ?? []), FRESH[kind]] }), crypto.randomUUID())
+    setChosen(shadows.length)
+  }
+  return (
+    <div className="w-[640px]">
+      <Chips names={shadows.map((s, k) => ({ name: nameOf(s, k), off: s.off ?? false }))} at={at} onChoose={setChosen}>
+        <button className="outlined py-0.5 text-[13.5px]" data-first onClick={() => add('shadow')}>
+          Add a shadow
+        </button>
+        <button className="outlined py-0.5 text-[13.5px]" onClick={() => add('inside')}>
+          One inside
+        </button>
+        <button className="outlined py-0.5 text-[13.5px]" onClick={() => add('glow')}>
+          A glow
+        </button>
+      </Chips>
+      {shadow && (
+        <div className="grid grid-cols-[1fr_auto] gap-6">
+          <div className="space-y-2.5">
+            <ChoiceField label="Falls" options={PLACES} value={shadow.place} onChange={(place) => amend({ place }, crypto.randomUUID())} />
+            <div className="grid grid-cols-3 gap-3">
+              <PlainField label="Strength, %" value={shadow.strength} factor={100} digits={0} min={0} max={100} slider onChange={(strength, g) => amend({ strength }, g)} />
+              <LengthField label="Distance" value={shadow.distance} step={0.5} least={0} slider={{ min: 0, max: 60 }} onChange={(distance, g) => amend({ distance }, g)} />
+              <PlainField label="Towards, degrees" value={shadow.angle} digits={0} min={-180} max={180} slider onChange={(angle, g) => amend({ angle }, g)} />
+              <LengthField label="Size of its edge" value={shadow.size} step={0.5} least={0} slider={{ min: 0, max: 60 }} onChange={(size, g) => amend({ size }, g)} />
+              <LengthField label="Spread" value={shadow.spread} step={0.25} least={0} slider={{ min: 0, max: 20 }} onChange={(spread, g) => amend({ spread }, g)} />
+              <label className="tag block">
+                Blend
+                <select className="field text-[15px]" value={shadow.blend ?? 'normal'} onChange={(e) => amend({ blend: e.target.value as NonNullable<Shadow['blend']> }, crypto.randomUUID())}>
+                  {(['normal', 'multiply', 'screen', 'overlay', 'color-dodge', 'color-burn', 'soft-light'] as const).map((b) => (
+                    <option key={b}>{b}</option>
+                  ))}
+                </select>
+              </label>
+            </div>
+            <div className="flex gap-1">
+              <button className="plain" onClick={() => amend({ off: !shadow.off }, crypto.randomUUID())}>
+                {shadow.off ? 'Switch on' : 'Switch off'}
+              </button>
+              <button className="plain" onClick={() => set((f) => ({ ...f, shadows: (f.shadows ?? []).filter((_, k) => k !== at) }), crypto.randomUUID())}>
+                Remove
+              </button>
+            </div>
+          </div>
+          <TintField label="Tint" tint={shadow.tint} onChange={(tint, g) => amend({ tint }, g)} />
+        </div>
+      )}
+      {!shadow && <p className="max-w-md text-[13.5px] text-ink-soft">A shadow follows the opening and whatever breaks out of it.</p>}
+    </div>
+  )
+}

@@ -1,0 +1,93 @@
+import type { Fill } from '../../types/Fill'
+import type { FillPaint } from '../../types/FillPaint'
+import type { Placement } from '../../types/Placement'
+import { edit } from '../edits'
+import { amendFill } from '../fills'
+import { bringIn } from '../photos'
+import { layerOf, useBench } from '../store'
+import { PhotoButton } from './Card'
+import { ChoiceField, LengthField, PlainField } from './fields'
+
+export type PhotoPaint = Extract<FillPaint, { kind: 'photo' | 'tile' }>
+
+interface Props {
+  piece: string
+  fill: Fill
+  paint: PhotoPaint
+}
+
+/** Where a photo lies, in numbers. */
+export function PlacementPanel({ piece, fill, paint }: Props) {
+  const sheet = useBench((s) => s.bench?.sheet)
+  const ppi = useBench((s) => layerOf(s, piece)?.photos.find((p) => p.fill === fill.id)?.ppi)
+  if (!sheet) return null
+  const place = paint.placement
+  const set = (change: Partial<Placement>, gesture: string) =>
+    void edit({ edit: 'set_placement', piece, fill: fill.id, placement: { ...place, ...change } }, gesture)
+  const facts = sheet.photos[paint.photo]
+  // how large the photo is, as a share of the sheet's width
+  const full = facts ? sheet.width / facts.width : 1
+  const slant = place.slant ?? 0
+  return (
+    <div>
+      <div className="grid grid-cols-5 gap-3">
+        <LengthField label="Centre across" value={place.x} onChange={(x, g) => set({ x }, g)} />
+        <LengthField label="Centre down" value={place.y} onChange={(y, g) => set({ y }, g)} />
+        <PlainField label="Width, % of sheet" value={place.scale / full} factor={100} min={0.1} onChange={(v, g) => set({ scale: v * full }, g)} />
+        <PlainField label="Turn, degrees" value={place.turn} onChange={(turn, g) => set({ turn }, g)} />
+        <PlainField label="Slant, degrees" value={slant} min={-80} max={80} onChange={(next, g) => set({ slant: next }, g)} />
+      </div>
+      <div className="mt-3 flex flex-wrap items-center gap-2">
+        <button className="outlined" onClick={() => void edit({ edit: 'fit_photo', piece, fill: fill.id, fit: 'cover' })}>
+          Cover the opening
+        </button>
+        <button className="outlined" onClick={() => void edit({ edit: 'fit_photo', piece, fill: fill.id, fit: 'contain' })}>
+          Show it whole
+        </button>
+        <button className="outlined" onClick={() => set({ mirrored: !place.mirrored, slant: -slant, turn: -place.turn }, crypto.randomUUID())}>
+          Mirror left to right
+        </button>
+        <button className="outlined" onClick={() => set({ mirrored: !place.mirrored, slant: -slant, turn: 180 - place.turn }, crypto.randomUUID())}>
+          Mirror top to bottom
+        </button>
+        <button className="plain" disabled={place.turn === 0 && slant === 0 && !place.mirrored} onClick={() => set({ turn: 0, slant: 0, mirrored: false }, crypto.randomUUID())}>
+          Upright again
+        </button>
+        {paint.kind === 'photo' && <PhotoButton className="plain" label="Another photo in its place" onFile={(file) => void bringIn(file, piece)} />}
+      </div>
+      {ppi !== undefined && <p className="mt-2 text-[13px] text-ink-soft">{Math.round(ppi)} pixels of the photo to an inch of the sheet.</p>}
+    </div>
+  )
+}
+
+/** A photo once, or again and again. */
+export function RepeatPanel({ piece, fill, paint }: Props) {
+  const become = (kind: 'photo' | 'tile') => {
+    const { photo, placement, tone } = paint
+    const rest = { photo, placement, ...(tone ? { tone } : {}) }
+    const next: FillPaint = kind === 'photo' ? { kind, ...rest } : { kind, ...rest, placement: { ...placement, scale: placement.scale / 4 }, step: [1.05, 1.05], offset: 0 }
+    void amendFill(piece, fill.id, (f) => ({ ...f, paint: next }), crypto.randomUUID())
+  }
+  const set = (change: Partial<Extract<FillPaint, { kind: 'tile' }>>, gesture: string) =>
+    void amendFill(piece, fill.id, (f) => (f.paint.kind === 'tile' ? { ...f, paint: { ...f.paint, ...change } } : f), gesture)
+  return (
+    <div className="grid grid-cols-[auto_1fr_1fr_1fr] items-end gap-4">
+      <ChoiceField
+        label="The photo"
+        options={[
+          ['photo', 'Once'],
+          ['tile', 'Again and again'],
+        ]}
+        value={paint.kind}
+        onChange={become}
+      />
+      {paint.kind === 'tile' && (
+        <>
+          <PlainField label="Step across, %" value={paint.step[0]} factor={100} min={25} max={400} slider onChange={(v, g) => set({ step: [v, paint.step[1]] }, g)} />
+          <PlainField label="Step down, %" value={paint.step[1]} factor={100} min={25} max={400} slider onChange={(v, g) => set({ step: [paint.step[0], v] }, g)} />
+          <PlainField label="Every other row, %" value={paint.offset} factor={100} min={-100} max={100} slider onChange={(offset, g) => set({ offset }, g)} />
+        </>
+      )}
+    </div>
+  )
+}
