@@ -45,6 +45,23 @@ impl Bench {
         Ok(self.browser.at(&format!("(//*[@data-form])[{}]", at + 1)).await?.click().await?)
     }
 
+    /// Types a number into the field whose label begins with `label`, and gives the sheet that came of it.
+    pub async fn number(&self, label: &str, text: &str) -> Result<Value> {
+        let field = format!("//label[starts-with(normalize-space(.), '{label}')]/following-sibling::input");
+        self.after(async |b| {
+            let input = b.at(&field).await?;
+            input.send_keys(Key::Control + "a").await?;
+            Ok(input.send_keys(text.to_owned() + Key::Enter).await?)
+        })
+        .await
+    }
+
+    /// Selects the piece that lies at a place of the stack, from the front.
+    pub async fn select(&self, at: usize) -> Result<()> {
+        let button = format!("(//nav//button[starts-with(@aria-label, 'Select')])[{}]", at + 1);
+        Ok(self.browser.at(&button).await?.click().await?)
+    }
+
     /// Takes everything back, to the empty sheet.
     pub async fn undo_all(&self) -> Result<()> {
         self.browser.keys(Key::Escape + "").await?;

@@ -22,6 +22,9 @@ pub fn difference(a: &RgbaImage, b: &RgbaImage) -> (f64, f64) {
 /// Compares the scene on the screen with the PNG that is delivered at the same size.
 pub async fn screen_is_file(browser: &Browser, server: &Server) -> Result<()> {
     // no card open, no form held, nothing selected: the bare sheet
+    browser.script("document.querySelector('[aria-label=\"Close the card\"]')?.click(); return null").await?;
+    // and nothing under the pointer
+    browser.page.action_chain().move_to(2, 2).perform().await?;
     for _ in 0..3 {
         browser.keys(Key::Escape + "").await?;
     }

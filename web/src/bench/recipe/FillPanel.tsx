@@ -1,4 +1,3 @@
-import { Tab, TabGroup, TabList, TabPanel, TabPanels } from '@headlessui/react'
 import type { ReactNode } from 'react'
 import type { Blend } from '../../types/Blend'
 import type { Fill } from '../../types/Fill'
@@ -8,6 +7,7 @@ import { pieceOf, useBench } from '../store'
 import { FillFormPanel } from './FillFormPanel'
 import { PlainField, Tick } from './fields'
 import { PaintField } from './PaintField'
+import { Tabs } from './Tabs'
 import { PlacementPanel, RepeatPanel } from './PlacementPanel'
 import { TonePanel } from './TonePanel'
 
@@ -26,46 +26,27 @@ export function FillPanel() {
   const piece = useBench((s) => s.selected) ?? ''
   const fill = useBench(chosenFill)
   if (!fill) return null
+  const paint = fill.paint
+  const laying: [string, ReactNode] = ['Strength and blend', <Layering piece={piece} fill={fill} />]
+  const tabs: [string, ReactNode][] =
+    paint.kind === 'photo' || paint.kind === 'tile'
+      ? [
+          ['Placement', <PlacementPanel piece={piece} fill={fill} paint={paint} />],
+          ['Tone', <TonePanel piece={piece} fill={fill} paint={paint} />],
+          ['Repeat', <RepeatPanel piece={piece} fill={fill} paint={paint} />],
+          laying,
+        ]
+      : paint.kind === 'form'
+        ? [['Lettering inside', <FillFormPanel piece={piece} fill={fill} paint={paint} />], laying]
+        : [
+            ['Paint', <PaintField label="Painted with" paint={paint} onChange={(next, g) => void amendFill(piece, fill.id, (f) => ({ ...f, paint: next }), g)} />],
+            laying,
+          ]
   return (
     <div className="w-[600px]">
-      <Own piece={piece} fill={fill} />
-      <Layering piece={piece} fill={fill} />
+      <Tabs key={fill.id} tabs={tabs} />
     </div>
   )
-}
-
-function Own({ piece, fill }: { piece: string; fill: Fill }) {
-  const paint = fill.paint
-  if (paint.kind === 'photo' || paint.kind === 'tile') {
-    const tabs: [string, ReactNode][] = [
-      ['Placement', <PlacementPanel piece={piece} fill={fill} paint={paint} />],
-      ['Tone', <TonePanel piece={piece} fill={fill} paint={paint} />],
-      ['Repeat', <RepeatPanel piece={piece} fill={fill} paint={paint} />],
-    ]
-    return (
-      <TabGroup key={fill.id}>
-        <TabList className="mb-3 flex gap-1 border-b-[1.5px] border-edge">
-          {tabs.map(([name]) => (
-            <Tab
-              key={name}
-              className="-mb-[1.5px] border-b-[3px] border-transparent px-3 pb-1 font-medium text-ink-soft hover:text-ink data-selected:border-rose data-selected:text-ink"
-            >
-              {name}
-            </Tab>
-          ))}
-        </TabList>
-        <TabPanels>
-          {tabs.map(([name, panel]) => (
-            <TabPanel key={name} tabIndex={-1} className="focus:outline-none">
-              {panel}
-            </TabPanel>
-          ))}
-        </TabPanels>
-      </TabGroup>
-    )
-  }
-  if (paint.kind === 'form') return <FillFormPanel piece={piece} fill={fill} paint={paint} />
-  return <PaintField label="Painted with" paint={paint} onChange={(next, g) => void amendFill(piece, fill.id, (f) => ({ ...f, paint: next }), g)} />
 }
 
 /** How a fill lies on those beneath it. */
@@ -76,7 +57,7 @@ function Layering({ piece, fill }: { piece: string; fill: Fill }) {
   const set = (change: Partial<Fill>, gesture: string) => void amendFill(piece, fill.id, (f) => ({ ...f, ...change }), gesture)
   const order = (to: number) => void edit({ edit: 'order_fill', piece, fill: fill.id, to })
   return (
-    <div className="mt-3 border-t-[1.5px] border-edge pt-2.5">
+    <div>
       <div className="flex items-end gap-4">
         <div className="w-36">
           <PlainField label="Strength, %" value={fill.strength ?? 1} factor={100} digits={0} min={0} max={100} slider onChange={(strength, g) => set({ strength }, g)} />

@@ -194,7 +194,7 @@ export function ShadowsPanel() {
     setChosen(shadows.length)
   }
   return (
-    <div className="w-[640px]">
+    <div className="w-[730px]">
       <Chips names={shadows.map((s, k) => ({ name: nameOf(s, k), off: s.off ?? false }))} at={at} onChoose={setChosen}>
         <button className="outlined py-0.5 text-[13.5px]" data-first onClick={() => add('shadow')}>
           Add a shadow
@@ -207,14 +207,14 @@ export function ShadowsPanel() {
         </button>
       </Chips>
       {shadow && (
-        <div className="grid grid-cols-[1fr_auto] gap-6">
+        <div className="grid grid-cols-[330px_1fr] gap-6">
           <div className="space-y-2.5">
             <ChoiceField label="Falls" options={PLACES} value={shadow.place} onChange={(place) => amend({ place }, crypto.randomUUID())} />
             <div className="grid grid-cols-3 gap-3">
               <PlainField label="Strength, %" value={shadow.strength} factor={100} digits={0} min={0} max={100} slider onChange={(strength, g) => amend({ strength }, g)} />
               <LengthField label="Distance" value={shadow.distance} step={0.5} least={0} slider={{ min: 0, max: 60 }} onChange={(distance, g) => amend({ distance }, g)} />
-              <PlainField label="Towards, degrees" value={shadow.angle} digits={0} min={-180} max={180} slider onChange={(angle, g) => amend({ angle }, g)} />
-              <LengthField label="Size of its edge" value={shadow.size} step={0.5} least={0} slider={{ min: 0, max: 60 }} onChange={(size, g) => amend({ size }, g)} />
+              <PlainField label="Towards, °" value={shadow.angle} digits={0} min={-180} max={180} slider onChange={(angle, g) => amend({ angle }, g)} />
+              <LengthField label="Fade" value={shadow.size} step={0.5} least={0} slider={{ min: 0, max: 60 }} onChange={(size, g) => amend({ size }, g)} />
               <LengthField label="Spread" value={shadow.spread} step={0.25} least={0} slider={{ min: 0, max: 20 }} onChange={(spread, g) => amend({ spread }, g)} />
               <label className="tag block">
                 Blend

@@ -1,4 +1,3 @@
-import { Tab, TabGroup, TabList, TabPanel, TabPanels } from '@headlessui/react'
 import { useState, type ReactNode } from 'react'
 import type { Contour } from '../../types/Contour'
 import type { Form } from '../../types/Form'
@@ -14,6 +13,7 @@ import { LengthField } from './fields'
 import { LetteringControls, LettersPanel } from './LetteringPanel'
 import { AlignPanel, PlacePanel } from './PlacePanel'
 import { ShapePanel } from './ShapePanel'
+import { Tabs } from './Tabs'
 
 /** The controls of the form that is held. */
 export function FormPanel() {
@@ -31,25 +31,7 @@ export function FormPanel() {
   ]
   return (
     <div className="min-w-[560px]">
-      <TabGroup key={`${form.id}${several}`} defaultIndex={several ? tabs.findIndex(([name]) => name === 'Align') : 0}>
-        <TabList className="mb-3 flex gap-1 border-b-[1.5px] border-edge">
-          {tabs.map(([name]) => (
-            <Tab
-              key={name}
-              className="-mb-[1.5px] border-b-[3px] border-transparent px-3 pb-1 font-medium text-ink-soft hover:text-ink data-selected:border-rose data-selected:text-ink"
-            >
-              {name}
-            </Tab>
-          ))}
-        </TabList>
-        <TabPanels>
-          {tabs.map(([name, panel]) => (
-            <TabPanel key={name} tabIndex={-1} className="focus:outline-none">
-              {panel}
-            </TabPanel>
-          ))}
-        </TabPanels>
-      </TabGroup>
+      <Tabs key={`${form.id}${several}`} tabs={tabs} first={several ? tabs.findIndex(([name]) => name === 'Align') : 0} />
       <Actions piece={piece} form={form} />
     </div>
   )

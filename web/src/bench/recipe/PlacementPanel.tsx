@@ -31,11 +31,11 @@ export function PlacementPanel({ piece, fill, paint }: Props) {
   return (
     <div>
       <div className="grid grid-cols-5 gap-3">
-        <LengthField label="Centre across" value={place.x} onChange={(x, g) => set({ x }, g)} />
-        <LengthField label="Centre down" value={place.y} onChange={(y, g) => set({ y }, g)} />
-        <PlainField label="Width, % of sheet" value={place.scale / full} factor={100} min={0.1} onChange={(v, g) => set({ scale: v * full }, g)} />
-        <PlainField label="Turn, degrees" value={place.turn} onChange={(turn, g) => set({ turn }, g)} />
-        <PlainField label="Slant, degrees" value={slant} min={-80} max={80} onChange={(next, g) => set({ slant: next }, g)} />
+        <LengthField label="Across" value={place.x} onChange={(x, g) => set({ x }, g)} />
+        <LengthField label="Down" value={place.y} onChange={(y, g) => set({ y }, g)} />
+        <PlainField label="Width, %" value={place.scale / full} factor={100} min={0.1} onChange={(v, g) => set({ scale: v * full }, g)} />
+        <PlainField label="Turn, °" value={place.turn} onChange={(turn, g) => set({ turn }, g)} />
+        <PlainField label="Slant, °" value={slant} min={-80} max={80} onChange={(next, g) => set({ slant: next }, g)} />
       </div>
       <div className="mt-3 flex flex-wrap items-center gap-2">
         <button className="outlined" onClick={() => void edit({ edit: 'fit_photo', piece, fill: fill.id, fit: 'cover' })}>
@@ -45,10 +45,10 @@ export function PlacementPanel({ piece, fill, paint }: Props) {
           Show it whole
         </button>
         <button className="outlined" onClick={() => set({ mirrored: !place.mirrored, slant: -slant, turn: -place.turn }, crypto.randomUUID())}>
-          Mirror left to right
+          Mirror across
         </button>
         <button className="outlined" onClick={() => set({ mirrored: !place.mirrored, slant: -slant, turn: 180 - place.turn }, crypto.randomUUID())}>
-          Mirror top to bottom
+          Mirror down
         </button>
         <button className="plain" disabled={place.turn === 0 && slant === 0 && !place.mirrored} onClick={() => set({ turn: 0, slant: 0, mirrored: false }, crypto.randomUUID())}>
           Upright again

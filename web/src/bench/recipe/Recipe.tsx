@@ -131,13 +131,13 @@ function SheetLine() {
         </span>
       </Card>
       <span className="mx-2 h-14 w-px bg-edge" />
-      <button className="strong h-11 px-5 text-[16px]" onClick={() => open('new-word')}>
+      <button className="strong h-11 shrink-0 px-5 text-[16px]" onClick={() => open('new-word')}>
         Add lettering
       </button>
-      <button className="outlined h-11 px-4" aria-expanded={card === 'add-window'} onClick={() => open('add-window')}>
+      <button className="outlined h-11 shrink-0 px-4" aria-expanded={card === 'add-window'} onClick={() => open('add-window')}>
         Add a shape
       </button>
-      <PhotoButton className="outlined h-11 px-4" label="Bring in a photo" onFile={(file) => void bringIn(file, null)} />
+      <PhotoButton className="outlined h-11 shrink-0 px-4" label="Bring in a photo" onFile={(file) => void bringIn(file, null)} />
       <p className="ml-3 max-w-[330px] text-[13px] leading-snug text-ink-soft">
         {sheet.pieces.length === 0
           ? 'A word or shape is an opening from the start: drop a photo on it, and the photo shows through.'

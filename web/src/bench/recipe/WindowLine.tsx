@@ -76,7 +76,7 @@ export function WindowLine({ window, piece, locked }: { window: Window; piece: s
           )}
         </>
       )}
-      <Sign name="finished by">·</Sign>
+      <span className="mx-1 h-14 w-px shrink-0 bg-edge" />
       <FinishCards finish={finishOf(window)} />
       <span className="grow" />
       {sheet && locked && <p className="text-[13px] text-ink-soft">Locked. Unlock it in the stack to change it.</p>}

@@ -1,0 +1,190 @@
+//! Fills, finishes and inks, made with the mouse and compared with the delivered file.
+
+use anyhow::{Context, Result};
+use inky_e2e::Bench;
+use inky_e2e::compare::screen_is_file;
+use inky_e2e::steps::{bring_photo, on_screen, type_word};
+use serde_json::Value;
+use thirtyfour::prelude::*;
+
+fn window(bench: &Value) -> &Value {
+    &bench["sheet"]["pieces"][0]["kind"]
+}
+
+fn kinds(bench: &Value) -> Vec<&str> {
+    window(bench)["fills"].as_array().into_iter().flatten().filter_map(|f| f["paint"]["kind"].as_str()).collect()
+}
+
+async fn choose(browser: &inky_e2e::Browser, label: &str, option: &str) -> Result<()> {
+    let option =
+        format!("//label[starts-with(normalize-space(.), '{label}')]//option[@value='{option}' or .='{option}']");
+    Ok(browser.at(&option).await?.click().await?)
+}
+
+async fn word_with_a_photo() -> Result<Bench> {
+    let bench = Bench::start().await?;
+    type_word(&bench.browser, "DUSK").await?;
+    bring_photo(&bench.browser, "Photo into it", "demo/photos/octopus-kite.jpg").await?;
+    Ok(bench)
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn fills_lie_on_one_another_on_screen_and_in_the_file() -> Result<()> {
+    let bench = word_with_a_photo().await?;
+    let browser = &bench.browser;
+
+    // a second photo over the first, multiplied
+    browser.press("Add a fill").await?;
+    bring_photo(browser, "A photo over it", "demo/photos/dunes.jpg").await?;
+    browser.press("Strength and blend").await?;
+    bench.after(async |b| choose(b, "Blend", "multiply").await).await?;
+    let laid = bench.number("Strength, %", "70").await?;
+    assert_eq!(kinds(&laid), ["colour", "photo", "photo"]);
+    assert_eq!(window(&laid)["fills"][2]["strength"], 0.7);
+    screen_is_file(browser, &bench.server).await?;
+
+    // text inside of the word, in two moves, and a gradient whose end is dragged
+    bench.select(0).await?;
+    browser.press("Add a fill").await?;
+    bench.after(async |b| b.press("Lettering, seen only inside").await).await?;
+    browser.press("Add a fill").await?;
+    let with_gradient = bench.after(async |b| b.press("A gradient that darkens below").await).await?;
+    assert_eq!(kinds(&with_gradient), ["colour", "photo", "photo", "form", "gradient"]);
+    let dragged = bench
+        .after(async |b| {
+            let end = bench.middle("[data-testid=gradient-to]").await?;
+            b.drag(end, (end.0 - 60, end.1 - 30)).await
+        })
+        .await?;
+    assert!(window(&dragged)["fills"][4]["paint"]["span"]["to"].is_array(), "{}", window(&dragged)["fills"][4]);
+    screen_is_file(browser, &bench.server).await?;
+
+    // the gradient to the very back: it is no longer seen, and undo brings it to the front again
+    bench.select(0).await?;
+    browser.button("Gradient: gradient along").await?.click().await?;
+    browser.press("Strength and blend").await?;
+    for _ in 0..3 {
+        bench.after(async |b| b.press("Further back").await).await?;
+    }
+    let behind = bench.sheet().await?;
+    assert_eq!(kinds(&behind), ["colour", "gradient", "photo", "photo", "form"]);
+    let off = bench.after(async |b| b.press("Switch off").await).await?;
+    assert_eq!(window(&off)["fills"][1]["off"], true);
+    bench.browser.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn tones_and_finishes_are_the_same_on_screen_and_in_the_file() -> Result<()> {
+    let bench = word_with_a_photo().await?;
+    let browser = &bench.browser;
+    let open = async |card: &str| -> Result<()> {
+        Ok(browser.at(&format!("//button[starts-with(@aria-label, '{card}: ')]")).await?.click().await?)
+    };
+
+    open("Photo").await?;
+    browser.press("Tone").await?;
+    bench.number("Contrast, %", "30").await?;
+    bench.number("Warmth, %", "-40").await?;
+    screen_is_file(browser, &bench.server).await?;
+    bench.select(0).await?;
+    open("Photo").await?;
+    browser.press("Tone").await?;
+    let printed = bench.after(async |b| b.press("In two inks").await).await?;
+    assert_eq!(window(&printed)["fills"][1]["paint"]["tone"]["print"]["inks"], "two");
+
+    open("Rims").await?;
+    bench.after(async |b| b.press("Add a rim").await).await?;
+    bench.number("Width, mm", "3").await?;
+    bench.after(async |b| b.press("Outside").await).await?;
+    bench.after(async |b| b.press("Colour #d7263d").await).await?;
+    bench.after(async |b| b.press("Add a rim").await).await?;
+    bench.after(async |b| b.press("Inside").await).await?;
+    let dashed = bench.after(async |b| b.press("Dashed").await).await?;
+    assert_eq!(window(&dashed)["finish"]["rims"].as_array().map(Vec::len), Some(2));
+    open("Shadows").await?;
+    bench.after(async |b| b.press("Add a shadow").await).await?;
+    bench.after(async |b| b.press("One inside").await).await?;
+    bench.after(async |b| b.press("A glow").await).await?;
+    screen_is_file(browser, &bench.server).await?;
+
+    // the finish as it is for another window, which then fades
+    type_word(browser, "INK").await?;
+    bench.select(1).await?;
+    open("Edge").await?;
+    let copied = bench.after(async |b| choose(b, "Same finish for", "INK").await).await?;
+    assert_eq!(copied["sheet"]["pieces"][1]["kind"]["finish"], window(&copied)["finish"]);
+    bench.number("Softness, mm", "9").await?;
+    bench.after(async |b| b.press("Outward").await).await?;
+    bench.number("Strength, %", "80").await?;
+    screen_is_file(browser, &bench.server).await?;
+    bench.select(1).await?;
+    open("Edge").await?;
+    let negative = bench.after(async |b| Ok(b.at("//label[contains(., 'Negative')]").await?.click().await?)).await?;
+    assert_eq!(window(&negative)["finish"]["negative"], true);
+    screen_is_file(browser, &bench.server).await?;
+    bench.browser.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn inks_are_mixed_once_and_followed_everywhere() -> Result<()> {
+    let bench = Bench::start().await?;
+    let browser = &bench.browser;
+    let typed = async |label: &str, text: &str| -> Result<()> {
+        let input = browser.at(&format!("//input[@aria-label='{label}: a CSS colour']")).await?;
+        input.send_keys(Key::Control + "a").await?;
+        Ok(input.send_keys(text.to_owned() + Key::Enter).await?)
+    };
+    browser.at("//button[starts-with(@aria-label, 'Inks: ')]").await?.click().await?;
+    bench.after(async |b| b.press("Mix an ink").await).await?;
+    let mixed = bench.after(async |_| typed("Colour", "tomato").await).await?;
+    let ink = &mixed["sheet"]["inks"][0];
+    assert_eq!(ink["mix"]["colour"], "#ff6347");
+    // what is no colour changes nothing
+    typed("Colour", "tomatoe").await?;
+    assert_eq!(bench.sheet().await?["sheet"]["inks"], mixed["sheet"]["inks"]);
+
+    // a border, a word and its rim in this ink
+    browser.at("//button[starts-with(@aria-label, 'Border: ')]").await?.click().await?;
+    bench.after(async |b| Ok(b.at("//label[contains(., 'A line around')]").await?.click().await?)).await?;
+    bench.after(async |b| b.press("Ink of the sheet").await).await?;
+    browser.press("Close the card").await?;
+    type_word(browser, "INK").await?;
+    browser.at("//button[starts-with(@aria-label, 'Ink: ')]").await?.click().await?;
+    bench.after(async |b| b.press("Ink of the sheet").await).await?;
+    let red = bench.sheet().await?;
+    let drawn = |bench: &Value| -> Result<(String, String)> {
+        let layer = bench["scene"]["layers"][0]["markup"].as_str().context("no layer")?;
+        Ok((layer.to_owned(), bench["scene"]["border"].as_str().context("no border")?.to_owned()))
+    };
+    let (word, border) = drawn(&red)?;
+    assert!(word.contains("#ff6347") && border.contains("#ff6347"));
+
+    for _ in 0..2 {
+        browser.keys(Key::Escape + "").await?;
+    }
+    browser.at("//button[starts-with(@aria-label, 'Inks: ')]").await?.click().await?;
+    let green = bench.after(async |_| typed("Colour", "oklch(60% 0.15 150)").await).await?;
+    let (word, border) = drawn(&green)?;
+    let mix = green["sheet"]["inks"][0]["mix"]["colour"].as_str().context("no colour")?;
+    assert!(mix != "#ff6347" && word.contains(mix) && border.contains(mix), "{mix}");
+    screen_is_file(browser, &bench.server).await?;
+    // removed, it leaves its colour behind
+    browser.at("//button[starts-with(@aria-label, 'Inks: ')]").await?.click().await?;
+    let without = bench.after(async |b| b.press("Remove the ink").await).await?;
+    assert_eq!(drawn(&without)?, (word, border));
+
+    // a gradient behind everything, its middle dragged on the sheet
+    browser.press("Close the card").await?;
+    browser.at("//button[starts-with(@aria-label, 'Background: ')]").await?.click().await?;
+    bench.after(async |b| Ok(b.at("//label[contains(., 'A gradient or an ink')]").await?.click().await?)).await?;
+    bench.after(async |b| b.press("Around").await).await?;
+    let sheet = bench.sheet().await?;
+    bench
+        .after(async |b| {
+            let from = bench.middle("[data-testid=gradient-from]").await?;
+            b.drag(from, on_screen(b, &sheet, 300.0, 80.0).await?).await
+        })
+        .await?;
+    screen_is_file(browser, &bench.server).await?;
+    bench.browser.close().await
+}

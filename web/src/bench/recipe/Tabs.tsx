@@ -1,0 +1,27 @@
+import { Tab, TabGroup, TabList, TabPanel, TabPanels } from '@headlessui/react'
+import type { ReactNode } from 'react'
+
+/** The controls of a card that has more of them than lie side by side. */
+export function Tabs({ tabs, first = 0 }: { tabs: readonly (readonly [name: string, panel: ReactNode])[]; first?: number }) {
+  return (
+    <TabGroup defaultIndex={first}>
+      <TabList className="mb-3 flex gap-1 border-b-[1.5px] border-edge">
+        {tabs.map(([name]) => (
+          <Tab
+            key={name}
+            className="-mb-[1.5px] border-b-[3px] border-transparent px-3 pb-1 font-medium text-ink-soft hover:text-ink data-selected:border-rose data-selected:text-ink"
+          >
+            {name}
+          </Tab>
+        ))}
+      </TabList>
+      <TabPanels>
+        {tabs.map(([name, panel]) => (
+          <TabPanel key={name} tabIndex={-1} className="focus:outline-none">
+            {panel}
+          </TabPanel>
+        ))}
+      </TabPanels>
+    </TabGroup>
+  )
+}
