@@ -1,6 +1,8 @@
 //! The types that the interface is written in are written here; `./test` says so if they changed.
 
 use inky_core::edit::OpeningChange;
+use inky_core::palette::InkProposal;
+use inky_core::placements::PlacementProposal;
 use inky_core::scene::CellView;
 use inky_server::types::{
     Bench, DrawingCard, EdgeRequest, EditRequest, FontCard, JobCard, Made, NewSheet, PhotoCard, PhotoEdge, Revision,
@@ -27,6 +29,8 @@ fn types_are_written() {
     write::<OpeningChange>();
     write::<PhotoCard>();
     write::<PhotoEdge>();
+    write::<PlacementProposal>();
+    write::<InkProposal>();
     write::<Revision>();
     write::<Sentence>();
     write::<SheetCard>();

@@ -22,6 +22,9 @@ impl Pictures for Names {
     fn cutout(&self, id: &SubjectId, _: &Photo, _: f64) -> String {
         id.to_string()
     }
+    fn computed(&self, _: &image::RgbaImage) -> String {
+        "light".into()
+    }
 }
 
 fn books() -> Books {

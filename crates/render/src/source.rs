@@ -116,4 +116,18 @@ impl Pictures for Prepared<'_> {
     fn cutout(&self, id: &SubjectId, _: &Photo, long: f64) -> String {
         self.prepare(format!("cutout/{id}/{}", long.ceil()), self.originals.cutouts.get(id), long)
     }
+
+    fn computed(&self, picture: &RgbaImage) -> String {
+        let hash = picture.as_raw().chunks_exact(8).fold(0xcbf2_9ce4_8422_2325_u64, |h, c| {
+            // FNV-1a, by words: pictures of one scene are few
+            let word = c.try_into().map_or(0, u64::from_le_bytes);
+            (h ^ word).wrapping_mul(0x0100_0000_01b3)
+        });
+        let long = f64::from(picture.width().max(picture.height()));
+        self.prepare(
+            format!("computed/{hash:x}/{}x{}", picture.width(), picture.height()),
+            Some(&Arc::new(picture.clone())),
+            long,
+        )
+    }
 }

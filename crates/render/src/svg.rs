@@ -43,6 +43,10 @@ impl Pictures for Embedded<'_> {
     fn cutout(&self, id: &SubjectId, photo: &Photo, long: f64) -> String {
         self.data(&self.0.cutout(id, photo, long))
     }
+
+    fn computed(&self, picture: &image::RgbaImage) -> String {
+        self.data(&self.0.computed(picture))
+    }
 }
 
 /// An SVG file that was delivered earlier, ready to be drawn again.

@@ -305,3 +305,30 @@ fn shadows_fall_where_they_are_sent() {
     );
     assert!(near(at(&picture, 10, 50).0, [255, 128, 0]));
 }
+
+#[test]
+fn gloss_is_light_from_its_side_at_any_resolution() {
+    let mut p = poster();
+    let gloss = Gloss { strength: 1.0, reach: 10.0, shine: 0.4, light: 180.0, rise: 45.0, off: false };
+    p.finish(Finish { gloss: Some(gloss), ..Finish::default() });
+    let picture = p.picture();
+    let at = |x: u32| picture.get_pixel(x, 50).0[0];
+    // from the left: the left slope shines, the right one is dark, the middle is as it was, and outside nothing changes
+    assert!(at(23) > GREY[0] + 30 && at(76) + 30 < GREY[0], "{} and {}", at(23), at(76));
+    assert_eq!((at(50), at(10)), (GREY[0], 255));
+    // top and bottom are lit alike, as the light comes from neither
+    let column = |y: u32| picture.get_pixel(50, y).0[0];
+    assert!(column(24).abs_diff(column(75)) <= 6, "{} and {}", column(24), column(75));
+    // four times as fine, it is the same light
+    let grey = Arc::new(RgbaImage::from_pixel(100, 100, Rgba([GREY[0], GREY[1], GREY[2], 255])));
+    let originals = Originals { photos: [("grey".into(), grey)].into(), ..Originals::default() };
+    let plan = Plan::new(&p.sheet, &p.books, &originals, 4.0 * 25.4).unwrap();
+    let fine = image::load_from_memory(&png(&plan, &Unwatched).unwrap()).unwrap().into_rgb8();
+    for (x, y) in [(24, 50), (27, 50), (50, 50), (73, 50), (50, 25), (50, 74)] {
+        let mean = (0..16).map(|k| u32::from(fine.get_pixel(4 * x + k % 4, 4 * y + k / 4).0[0])).sum::<u32>() / 16;
+        let coarse = u32::from(picture.get_pixel(x, y).0[0]);
+        assert!(mean.abs_diff(coarse) <= 14, "at {x}, {y}: {coarse} and {mean}");
+    }
+    p.finish(Finish { gloss: Some(Gloss { off: true, ..gloss }), ..Finish::default() });
+    assert_eq!(p.at(23, 50), GREY);
+}

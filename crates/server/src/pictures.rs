@@ -3,6 +3,7 @@
 use crate::api::AWAY;
 use crate::app::App;
 use crate::storage::StoreError;
+use base64::{Engine, engine::general_purpose::STANDARD};
 use image::{DynamicImage, GrayImage, RgbaImage};
 use inky_core::cutout::Subject;
 use inky_core::livewire::EdgeMap;
@@ -47,6 +48,11 @@ impl Pictures for Addresses {
 
     fn cutout(&self, id: &SubjectId, photo: &Photo, long: f64) -> String {
         format!("/api/subjects/{id}/levels/{}", level(photo, long))
+    }
+
+    fn computed(&self, picture: &RgbaImage) -> String {
+        let png = encode_rgba(picture, png_speed()).unwrap_or_default();
+        format!("data:image/png;base64,{}", STANDARD.encode(png))
     }
 }
 

@@ -15,6 +15,7 @@ import { useFollowed } from './jobs'
 import { useKeys } from './keys'
 import { PiecesBar } from './PiecesMode'
 import { Recipe } from './recipe/Recipe'
+import { Sampler } from './Sampler'
 import { SheetView } from './SheetView'
 import { Stack } from './Stack'
 import { SubjectBar } from './SubjectMode'
@@ -136,6 +137,7 @@ export function BenchScreen({ id }: { id: string }) {
         <Stack />
       </div>
       {mode === undefined ? <Recipe /> : <Bar mode={mode} />}
+      <Sampler />
     </div>
   )
 }

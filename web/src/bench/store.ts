@@ -118,6 +118,7 @@ export type OpenCard =
   | 'edge'
   | 'rims'
   | 'shadows'
+  | 'gloss'
   | 'size'
   | 'background'
   | 'border'
@@ -151,6 +152,8 @@ export interface BenchState {
   pinned: boolean
   /** Edits that are not acknowledged yet. */
   waiting: number
+  /** A colour is being picked from the sheet. */
+  sampling: { take: (colour: string) => void } | null
   /** A sentence for the word that is being typed. */
   wordProblem: string | null
   /** Photos on their way, with the share that is sent. */
@@ -174,6 +177,7 @@ const empty: BenchState = {
   open: null,
   pinned: false,
   waiting: 0,
+  sampling: null,
   wordProblem: null,
   uploads: [],
 }
@@ -210,7 +214,7 @@ export function pieceOf(s: BenchState, piece: string | null) {
 }
 
 /** Cards that make sense for whatever piece comes next. */
-const PINNABLE: OpenCard[] = ['fill', 'opening', 'edge', 'rims', 'shadows']
+const PINNABLE: OpenCard[] = ['fill', 'opening', 'edge', 'rims', 'shadows', 'gloss']
 
 export function select(piece: string | null) {
   const s = bench.get()

@@ -66,6 +66,17 @@ impl WorkingMatte {
         Self { alpha, scale }
     }
 
+    /// What the solid part of the subject reaches, in photo space; None for an empty matte.
+    pub fn bounds(&self) -> Option<kurbo::Rect> {
+        let solid = (0..self.alpha.data.len()).filter(|i| self.alpha.data[*i] > 0.5);
+        let pixels = solid.map(|i| {
+            let (x, y) = ((i % self.alpha.width) as f64, (i / self.alpha.width) as f64);
+            kurbo::Rect::new(x, y, x + 1.0, y + 1.0)
+        });
+        let all = pixels.reduce(|a, b| a.union(b))?;
+        Some(self.photo_to_working().inverse().transform_rect_bbox(all))
+    }
+
     fn photo_to_working(&self) -> Affine {
         Affine::scale_non_uniform(self.scale.0, self.scale.1)
     }

@@ -102,6 +102,13 @@ pub(super) fn finish(finish: &Finish, sheet: &Sheet) -> Result<(), Refusal> {
         length("The size of a shadow", shadow.size)?;
         tint(&shadow.tint, sheet)?;
     }
+    if let Some(gloss) = &finish.gloss {
+        within("The strength of the gloss", gloss.strength, 0.0, 1.0)?;
+        length("The reach of the gloss", gloss.reach)?;
+        within("The shine", gloss.shine, 0.0, 1.0)?;
+        within("The direction of the light", gloss.light, -3600.0, 3600.0)?;
+        within("The rise of the light", gloss.rise, 5.0, 90.0)?;
+    }
     Ok(())
 }
 

@@ -5,7 +5,10 @@ use super::opening::drawable;
 use super::{Fit, Refusal, check, check_paint};
 use crate::library::Library;
 use crate::sheet::limits::FILLS;
-use crate::sheet::{Fill, FillId, FillPaint, Finish, PhotoFill, PhotoId, PieceId, Placement, Sheet, Tone, Window};
+use crate::sheet::{
+    Fill, FillId, FillPaint, Finish, Photo, PhotoFill, PhotoId, PieceId, Placement, Sheet, Tone, Window,
+};
+use kurbo::Rect;
 
 /// A photo in place of the foremost one, or in front where there is none.
 pub(super) fn with_photo(
@@ -113,9 +116,36 @@ pub(super) fn fit(
     let fitted = match fit {
         Fit::Cover => Placement::cover(facts.width, facts.height, target),
         Fit::Contain => Placement::contain(facts.width, facts.height, target),
+        Fit::Subject => {
+            let subject = facts.subject.as_ref().ok_or(Refusal::NoSubject)?;
+            let matte = library.matte(subject).ok_or(Refusal::NoSubject)?;
+            on_subject(facts, matte.bounds().ok_or(Refusal::NoSubject)?, target)
+        }
     };
     *placement(sheet, piece, fill)? = fitted;
     Ok(())
+}
+
+/// The subject's middle (`subject`: its bounds in photo space) in the middle of `target`, as large as it takes to cover all of it.
+fn on_subject(photo: &Photo, subject: Rect, target: Rect) -> Placement {
+    let (c, at) = (target.center(), subject.center());
+    let (w, h) = (f64::from(photo.width), f64::from(photo.height));
+    let reach = |at: f64, side: f64| at.min(side - at).max(1.0);
+    let scale = (target.width() / 2.0 / reach(at.x, w)).max(target.height() / 2.0 / reach(at.y, h)) * 1.001;
+    // a subject at the very edge would blow the photo up: then it is as near to the middle as covering allows
+    let scale = scale.min(2.5 * Placement::cover(photo.width, photo.height, target).scale);
+    let slide = |c: f64, at: f64, side: f64, room: f64| {
+        let free = ((side * scale - room) / 2.0).max(0.0);
+        c + ((side / 2.0 - at) * scale).clamp(-free, free)
+    };
+    Placement {
+        x: slide(c.x, at.x, w, target.width()),
+        y: slide(c.y, at.y, h, target.height()),
+        scale,
+        turn: 0.0,
+        mirrored: false,
+        slant: 0.0,
+    }
 }
 
 /// What undo calls a change of a fill.
@@ -155,6 +185,7 @@ pub(super) fn finish_name(old: Option<&Finish>, new: &Finish) -> &'static str {
         () if old.shadows.len() < new.shadows.len() => "add a shadow",
         () if old.shadows.len() > new.shadows.len() => "remove a shadow",
         () if old.shadows != new.shadows => "shadow",
+        () if old.gloss != new.gloss => "gloss",
         () => "finish",
     }
 }

@@ -200,6 +200,8 @@ pub enum Grip {
 pub enum Fit {
     Cover,
     Contain,
+    /// Covering, with the middle of the subject in the middle of the opening.
+    Subject,
 }
 
 /// Why an edit is not taken.

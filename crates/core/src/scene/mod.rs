@@ -8,6 +8,7 @@ mod breakouts;
 mod edge;
 mod fills;
 mod form_view;
+mod gloss;
 mod layer;
 mod markup;
 mod page;
@@ -24,6 +25,7 @@ pub use soft::{SoftMask, soft_mask};
 use crate::library::Library;
 use crate::sheet::{Colour, Photo, PhotoId, Sheet, SubjectId};
 
+use image::RgbaImage;
 use serde::Serialize;
 use ts_rs::TS;
 
@@ -32,6 +34,8 @@ pub trait Pictures {
     /// `long` is how many pixels the photo's long side needs to look sharp.
     fn photo(&self, id: &PhotoId, photo: &Photo, long: f64) -> String;
     fn cutout(&self, id: &SubjectId, photo: &Photo, long: f64) -> String;
+    /// A picture that was computed for the scene.
+    fn computed(&self, picture: &RgbaImage) -> String;
 }
 
 /// A sheet as layers from back to front.

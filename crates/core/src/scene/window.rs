@@ -8,8 +8,9 @@ use super::View;
 use super::breakouts::{Breakout, breakouts};
 use super::edge::{EdgeShape, WITH_OPENING, clear_shape, fading_shape, reach, rect_data, rim, shadow, shift, white};
 use super::fills::fill_markup;
+use super::gloss::gloss_picture;
 use super::layer::{Layer, photo_view};
-use super::markup::number;
+use super::markup::{escape, number};
 use super::paint::Definitions;
 use super::soft::soft_mask;
 use super::tone::tone_filter;
@@ -68,7 +69,9 @@ pub(super) fn window_markup(
     }
 
     let alone = only_paint(window, &definitions);
-    let plain = finish.shadows.iter().all(|s| s.off) && finish.rims.iter().all(|r| r.off) && finish.strength >= 1.0;
+    let lit = finish.gloss.is_some_and(|g| !g.off);
+    let plain =
+        !lit && finish.shadows.iter().all(|s| s.off) && finish.rims.iter().all(|r| r.off) && finish.strength >= 1.0;
     let soft = fading(piece.id, &window.opening, finish, opening, view);
     if let (Some((fill, paint)), true, None, None) = (&alone, plain, &soft, outside) {
         let value = definitions.paint(paint, covered, "");
@@ -89,7 +92,27 @@ pub(super) fn window_markup(
         }
         None => clear_shape(piece.id, path, outside.unwrap_or(opening.bounding_box()), &mut definitions),
     };
+    let light = if finish.negative { String::new() } else { gloss(finish, opening, view) };
+    fills.push_str(&light);
     finished(finish, &shape, &fills, &out, &shown, definitions)
+}
+
+/// Light over the fills.
+fn gloss(finish: &Finish, opening: &BezPath, view: &View<'_>) -> String {
+    let Some(gloss) = finish.gloss.filter(|g| !g.off) else {
+        return String::new();
+    };
+    let Some((picture, area)) = gloss_picture(opening, &gloss, view.density) else {
+        return String::new();
+    };
+    format!(
+        "<image{WITH_OPENING} x=\"{}\" y=\"{}\" width=\"{}\" height=\"{}\" preserveAspectRatio=\"none\" xlink:href=\"{}\"/>",
+        number(area.x0),
+        number(area.y0),
+        number(area.width()),
+        number(area.height()),
+        escape(&view.pictures.computed(&picture))
+    )
 }
 
 /// What of an opening is drawn as a mask.

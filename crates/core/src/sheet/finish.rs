@@ -22,6 +22,10 @@ pub struct Finish {
     /// Shadows and glows, from the lowest up.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub shadows: Vec<Shadow>,
+    /// Light on it, as if it were wet ink.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    #[ts(optional)]
+    pub gloss: Option<Gloss>,
 }
 
 /// How the edge of the whole opening fades.
@@ -95,9 +99,33 @@ pub struct Shadow {
     pub off: bool,
 }
 
+/// Light on the opening as if it were raised.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, TS)]
+pub struct Gloss {
+    /// 0 to 1.
+    pub strength: f64,
+    /// How far from the edge it rises until it is flat.
+    pub reach: f64,
+    /// From dull to wet, 0 to 1: how small and bright the shine is.
+    pub shine: f64,
+    /// Where the light comes from: degrees clockwise from the right.
+    pub light: f64,
+    /// How high the light stands, in degrees: 90 for right above.
+    pub rise: f64,
+    #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+    pub off: bool,
+}
+
 impl Default for Finish {
     fn default() -> Self {
-        Self { softness: Softness::default(), strength: 1.0, negative: false, rims: Vec::new(), shadows: Vec::new() }
+        Self {
+            softness: Softness::default(),
+            strength: 1.0,
+            negative: false,
+            rims: Vec::new(),
+            shadows: Vec::new(),
+            gloss: None,
+        }
     }
 }
 
@@ -117,6 +145,9 @@ impl Finish {
             shadow.distance *= by;
             shadow.spread *= by;
             shadow.size *= by;
+        }
+        if let Some(gloss) = &mut self.gloss {
+            gloss.reach *= by;
         }
     }
 }

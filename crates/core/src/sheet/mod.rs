@@ -23,7 +23,7 @@ pub use brush::{Brush, Stroke};
 pub use colour::{Colour, ColourError};
 pub use contour::{Contour, Node, Strand};
 pub use file::{Content, SheetFile, SheetFileError, SubjectSource};
-pub use finish::{FadeSide, Finish, Rim, Shadow, ShadowPlace, Softness};
+pub use finish::{FadeSide, Finish, Gloss, Rim, Shadow, ShadowPlace, Softness};
 pub use form::{
     Align, Along, Bend, BendWay, Drawing, Feature, Form, FormShape, Join, LetterShift, Lettering, LineCorner, LineEnd,
     LineSide, OwnLine,

@@ -16,6 +16,7 @@ mod necks;
 mod opening_changes;
 mod overhang;
 mod placement;
+mod placements;
 mod pose;
 mod recipe;
 mod scene;

@@ -18,6 +18,9 @@ impl Pictures for Names {
     fn cutout(&self, id: &SubjectId, _: &Photo, _: f64) -> String {
         format!("cutout:{id}")
     }
+    fn computed(&self, picture: &image::RgbaImage) -> String {
+        format!("computed:{}x{}", picture.width(), picture.height())
+    }
 }
 
 fn books() -> Books {

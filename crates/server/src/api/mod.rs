@@ -8,6 +8,7 @@ mod fonts;
 mod guard;
 mod jobs;
 mod photos;
+mod proposals;
 mod sheets;
 pub mod types;
 
@@ -44,6 +45,7 @@ pub(crate) fn router(app: Arc<App>, port: u16) -> Router {
         .route("/sheets/{id}/edits", post(edits::edit))
         .route("/sheets/{id}/tentative", post(edits::tentative))
         .route("/sheets/{id}/pieces/{piece}/cells", get(edits::cells))
+        .route("/sheets/{id}/pieces/{piece}/fills/{fill}/placements", get(proposals::placements))
         .route("/sheets/{id}/undo", post(edits::undo))
         .route("/sheets/{id}/redo", post(edits::redo))
         .route("/sheets/{id}/jobs", get(jobs::open).post(jobs::add))
@@ -53,6 +55,7 @@ pub(crate) fn router(app: Arc<App>, port: u16) -> Router {
         // one byte more than a photo may have, so that the sentence about its size is the photo's own
         .route("/photos", post(photos::upload).layer(DefaultBodyLimit::max(PHOTO_BYTES + 1)))
         .route("/photos/{id}/edge", post(photos::edge))
+        .route("/photos/{id}/inks", get(proposals::inks))
         .route("/photos/{id}/levels/{side}", get(photos::level))
         .route("/subjects/{id}/levels/{side}", get(photos::level))
         .route("/drawings", post(drawings::upload).layer(DefaultBodyLimit::max(DRAWING_BYTES + 1)))

@@ -3,6 +3,7 @@ import { readColour } from '../../parts/colour'
 import type { Ink } from '../../types/Ink'
 import type { Tint } from '../../types/Tint'
 import { colourOf, useInks } from '../inks'
+import { sample } from '../sampling'
 
 /** Colours of the workshop's shelf. */
 const SHELF = ['#ffffff', '#f6efdf', '#f3c84b', '#e9722f', '#d7263d', '#f2a7b5', '#5c2a4d', '#141b34', '#1f4e79', '#6fb3c8', '#0f766e', '#86a35b']
@@ -40,6 +41,7 @@ export function ColourField({ label, colour, onChange }: ColourProps) {
         </div>
       </div>
       <div className="w-28 space-y-1.5">
+        <div className="flex gap-1.5">
         <input
           type="color"
           aria-label={`${label}: pick`}
@@ -50,6 +52,18 @@ export function ColourField({ label, colour, onChange }: ColourProps) {
           }}
           onChange={(e) => onChange(e.target.value, gesture.current || crypto.randomUUID())}
         />
+          <button
+            className="grid h-8 w-9 shrink-0 place-items-center rounded-md border-[1.5px] border-edge bg-leaf hover:border-ink"
+            aria-label={`${label}: take from the sheet`}
+            title="Take a colour from the sheet"
+            onClick={() => sample((c) => onChange(c, crypto.randomUUID()))}
+          >
+            <svg viewBox="0 0 16 16" className="h-4 w-4" aria-hidden>
+              <path d="M8 1.5c2.6 3.3 4.2 5.6 4.2 8a4.2 4.2 0 0 1-8.4 0c0-2.4 1.6-4.7 4.2-8Z" fill="none" stroke="currentColor" strokeWidth="1.5" />
+              <circle cx="8" cy="10" r="1.6" fill="currentColor" />
+            </svg>
+          </button>
+        </div>
         <input
           aria-label={`${label}: a CSS colour`}
           title="Any CSS colour: #14213d, tomato, oklch(60% 0.15 40)"

@@ -9,6 +9,7 @@ export function FinishCards({ finish }: { finish: Finish }) {
   const inks = useInks()
   const softness = finish.softness?.width ?? 0
   const strength = Math.round((finish.strength ?? 1) * 100)
+  const gloss = finish.gloss !== undefined && !finish.gloss.off
   const rims = (finish.rims ?? []).filter((r) => !r.off)
   const shadows = (finish.shadows ?? []).filter((s) => !s.off)
   const edge = [softness > 0 ? 'soft' : 'clear', ...(strength < 100 ? [`${strength} %`] : []), ...(finish.negative ? ['negative'] : [])]
@@ -39,6 +40,9 @@ export function FinishCards({ finish }: { finish: Finish }) {
           ))}
           <span className="absolute top-1.5 left-2 h-8 w-8 rounded-[5px] border-[1.5px] border-ink bg-leaf" style={shadows.some((s) => s.place === 'inside') ? { boxShadow: 'inset 3px 3px 5px rgb(22 29 58 / 0.55)' } : {}} />
         </span>
+      </Card>
+      <Card label="Gloss" caption={gloss ? 'light on it' : 'none'} isOpen={card === 'gloss'} onClick={() => open('gloss')}>
+        <span className="block h-11 w-11 rounded-full border border-ink/15" style={{ background: gloss ? 'radial-gradient(circle at 35% 30%, #fff 0 8%, #5a648f 22%, var(--color-ink) 62%)' : 'var(--color-ink)', opacity: gloss ? 1 : 0.35 }} />
       </Card>
     </>
   )

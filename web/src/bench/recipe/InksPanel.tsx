@@ -5,6 +5,7 @@ import { useInks } from '../inks'
 import { Blob, ColourField } from './ColourField'
 import { ChoiceField } from './fields'
 import { GradientField } from './GradientField'
+import { PhotoInks } from './PhotoInks'
 
 /** The inks of the sheet: named, mixed, removed. */
 export function InksPanel() {
@@ -81,6 +82,7 @@ export function InksPanel() {
       ) : (
         <p className="mt-3 max-w-md text-[13.5px] text-ink-soft">An ink is a colour or a gradient with a name. Change it here, and everything painted with it follows.</p>
       )}
+      <PhotoInks />
     </div>
   )
 }

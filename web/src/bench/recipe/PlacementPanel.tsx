@@ -7,6 +7,7 @@ import { bringIn } from '../photos'
 import { layerOf, useBench } from '../store'
 import { PhotoButton } from './Card'
 import { ChoiceField, LengthField, PlainField } from './fields'
+import { Placements } from './Placements'
 
 export type PhotoPaint = Extract<FillPaint, { kind: 'photo' | 'tile' }>
 
@@ -44,6 +45,11 @@ export function PlacementPanel({ piece, fill, paint }: Props) {
         <button className="outlined" onClick={() => void edit({ edit: 'fit_photo', piece, fill: fill.id, fit: 'contain' })}>
           Show it whole
         </button>
+        {facts?.subject && (
+          <button className="outlined" onClick={() => void edit({ edit: 'fit_photo', piece, fill: fill.id, fit: 'subject' })}>
+            Centre the subject
+          </button>
+        )}
         <button className="outlined" onClick={() => set({ mirrored: !place.mirrored, slant: -slant, turn: -place.turn }, crypto.randomUUID())}>
           Mirror across
         </button>
@@ -55,6 +61,11 @@ export function PlacementPanel({ piece, fill, paint }: Props) {
         </button>
         {paint.kind === 'photo' && <PhotoButton className="plain" label="Another photo in its place" onFile={(file) => void bringIn(file, piece)} />}
       </div>
+      {paint.kind === 'photo' && (
+        <div className="mt-3">
+          <Placements piece={piece} fill={fill.id} photo={paint.photo} subject={facts?.subject} />
+        </div>
+      )}
       {ppi !== undefined && <p className="mt-2 text-[13px] text-ink-soft">{Math.round(ppi)} pixels of the photo to an inch of the sheet.</p>}
     </div>
   )

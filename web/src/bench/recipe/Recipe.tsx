@@ -10,6 +10,7 @@ import { Card, PhotoButton } from './Card'
 import { FillPanel } from './FillPanel'
 import { EdgePanel, RimsPanel, ShadowsPanel } from './FinishPanels'
 import { FormPanel } from './FormPanel'
+import { GlossPanel } from './GlossPanel'
 import { InksPanel } from './InksPanel'
 import { NewWordPanel } from './LetteringPanel'
 import { OpeningPanel } from './OpeningPanel'
@@ -59,6 +60,8 @@ function panelOf(card: OpenCard, isWindow: boolean): ReactNode {
       return isWindow ? <RimsPanel /> : null
     case 'shadows':
       return isWindow ? <ShadowsPanel /> : null
+    case 'gloss':
+      return isWindow ? <GlossPanel /> : null
     case 'new-word':
       return <NewWordPanel />
     case 'size':

@@ -1,0 +1,42 @@
+//! Help with a photo: places for it, and inks that go with it.
+
+use super::error::ApiError;
+use super::sheets::NO_SHEET;
+use crate::app::App;
+use axum::Json;
+use axum::extract::{Path, State};
+use inky_core::library::Library;
+use inky_core::outline::opening_path;
+use inky_core::palette::{InkProposal, main_colours};
+use inky_core::placements::{PlacementProposal, propose_placements};
+use inky_core::sheet::{FillId, PhotoId, PieceId, SheetId};
+use std::sync::Arc;
+
+const NO_PHOTO: ApiError = ApiError::NotFound("This photo is not here.");
+
+/// Where the photo of a fill could lie.
+pub(super) async fn placements(
+    State(app): State<Arc<App>>,
+    Path((id, piece, fill)): Path<(SheetId, PieceId, FillId)>,
+) -> Result<Json<Vec<PlacementProposal>>, ApiError> {
+    let row = app.store.sheet(id).await?.ok_or(NO_SHEET)?;
+    let books = app.books(&row.sheet, &[]).await?;
+    let window = row.sheet.piece(piece).and_then(|p| p.window());
+    let window = window.ok_or(ApiError::NotFound("That piece is not here."))?;
+    let photo = window.fill(fill).and_then(|f| f.photo()).and_then(|id| row.sheet.photos.get(id)).ok_or(NO_PHOTO)?;
+    let opening = opening_path(&window.opening, &books).map_err(|e| ApiError::Refused(e.to_string()))?;
+    let matte = photo.subject.as_ref().and_then(|s| books.matte(s));
+    Ok(Json(propose_placements(&opening, (photo.width, photo.height), matte.as_deref())))
+}
+
+/// The main colours of a photo.
+pub(super) async fn inks(
+    State(app): State<Arc<App>>,
+    Path(id): Path<PhotoId>,
+) -> Result<Json<Vec<InkProposal>>, ApiError> {
+    let (_, bytes) = app.store.smallest_level(&id.0).await?.ok_or(NO_PHOTO)?;
+    let found =
+        tokio::task::spawn_blocking(move || image::load_from_memory(&bytes).map(|p| main_colours(&p.into_rgba8())));
+    let found = found.await.map_err(|e| ApiError::Broken(e.to_string()))?;
+    Ok(Json(found.map_err(|e| ApiError::Broken(e.to_string()))?))
+}
