@@ -18,6 +18,9 @@ pub struct Serve {
     /// Folder of the built interface.
     #[arg(long, default_value = "web/dist")]
     web: PathBuf,
+    /// Folder of the stock drawer: photos and drawings by others, listed in its stock.json.
+    #[arg(long, default_value = "demo")]
+    stock: PathBuf,
     /// Folder of demo sheets, loaded before the first request.
     #[arg(long)]
     demo: Option<PathBuf>,
@@ -35,8 +38,7 @@ pub struct Demo {
 impl Serve {
     pub fn run(self) -> Result<()> {
         runtime()?.block_on(async {
-            let web = self.web;
-            let app = App::start(Config { database: self.database, web }).await?;
+            let app = App::start(Config { database: self.database, web: self.web, stock: self.stock }).await?;
             if let Some(folder) = &self.demo {
                 demo(&app, folder).await?;
             }
@@ -55,7 +57,8 @@ impl Serve {
 impl Demo {
     pub fn run(self) -> Result<()> {
         runtime()?.block_on(async {
-            let app = App::start(Config { database: self.database, web: PathBuf::new() }).await?;
+            let app =
+                App::start(Config { database: self.database, web: PathBuf::new(), stock: PathBuf::new() }).await?;
             demo(&app, &self.from).await
         })
     }

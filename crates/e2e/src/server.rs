@@ -31,6 +31,7 @@ impl Server {
     pub fn start_at(database: &Database, demo: bool, port: u16) -> Result<Self> {
         let mut command = Command::new(program()?);
         command.args(["serve", "--port", &port.to_string(), "--web"]).arg(root().join("web/dist"));
+        command.arg("--stock").arg(root().join("demo"));
         if demo {
             command.arg("--demo").arg(root().join("demo"));
         }

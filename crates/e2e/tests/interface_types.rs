@@ -4,9 +4,10 @@ use inky_core::edit::OpeningChange;
 use inky_core::palette::InkProposal;
 use inky_core::placements::PlacementProposal;
 use inky_core::scene::CellView;
+use inky_server::StockEntry;
 use inky_server::types::{
     Bench, DrawingCard, EdgeRequest, EditRequest, FontCard, JobCard, Made, NewSheet, PhotoCard, PhotoEdge, Revision,
-    Sentence, SheetCard, StepRequest, TentativeRequest,
+    Sentence, SheetCard, StepRequest, StockTaken, TentativeRequest,
 };
 use ts_rs::{Config, TS};
 
@@ -35,5 +36,7 @@ fn types_are_written() {
     write::<Sentence>();
     write::<SheetCard>();
     write::<StepRequest>();
+    write::<StockEntry>();
+    write::<StockTaken>();
     write::<TentativeRequest>();
 }

@@ -2,6 +2,7 @@
 
 use crate::cache::Cache;
 use crate::pictures::PictureError;
+use crate::stock::{Shipped, Source};
 use crate::storage::{Store, StoreError};
 use inky_core::breakout::WorkingMatte;
 use inky_core::edit::Edit;
@@ -20,6 +21,8 @@ pub struct Config {
     pub database: String,
     /// The built interface.
     pub web: PathBuf,
+    /// Folder of the stock drawer.
+    pub stock: PathBuf,
 }
 
 /// The state of a server.
@@ -27,6 +30,9 @@ pub struct App {
     pub store: Store,
     pub(crate) shelf: Arc<Shelf>,
     pub(crate) web: PathBuf,
+    pub(crate) stock: Box<dyn Source>,
+    /// Small pictures of what the stock drawer has: content type and bytes.
+    pub(crate) previews: Cache<String, (&'static str, Vec<u8>)>,
     /// Wakes the workers when a job is added.
     pub(crate) wake: Notify,
     /// Photos decoded at the same time.
@@ -71,6 +77,8 @@ impl App {
             store,
             shelf: Arc::new(bundled_shelf()?),
             web: config.web,
+            stock: Box::new(Shipped::new(config.stock)),
+            previews: Cache::default(),
             wake: Notify::new(),
             decoding: Semaphore::new(2),
             network: OnceLock::new(),

@@ -8,6 +8,7 @@ mod cache;
 mod demo;
 mod jobs;
 mod pictures;
+mod stock;
 mod storage;
 mod vectors;
 
@@ -15,6 +16,7 @@ pub use api::{is_own, types};
 pub use app::{App, Config, StartError, bundled_shelf};
 pub use demo::load_demo;
 pub use pictures::gray_png;
+pub use stock::StockEntry;
 pub use storage::{Store, StoreError};
 
 use std::net::SocketAddr;

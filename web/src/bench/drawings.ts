@@ -15,19 +15,33 @@ export const uploadFont = (file: File) => upload<FontCard>('fonts', file)
 /** Brings an SVG drawing in: into the opening of `piece`, or as a window of its own; as large as three quarters of the sheet allow. */
 export async function bringInDrawing(file: File, piece: string | null, join: Join = 'add') {
   const card = await upload<DrawingCard>('drawings', file)
-  const sheet = bench.get().bench?.sheet
-  if (!card || !sheet) return
+  if (card) await placeDrawing(card, piece, join)
+}
+
+/** A drawing as a form, as large as `room` (left, top, right, bottom in mm) allows. */
+export function drawnForm(card: DrawingCard, room: readonly [number, number, number, number], join: Join = 'add') {
   const all = card.pieces.map((p) => p.bounds)
   const [l, t] = [Math.min(...all.map((b) => b[0])), Math.min(...all.map((b) => b[1]))]
   const [r, b] = [Math.max(...all.map((x) => x[2])), Math.max(...all.map((x) => x[3]))]
-  const scale = Math.min((0.75 * sheet.width) / (r - l), (0.75 * sheet.height) / (b - t))
+  const [left, top, right, bottom] = room
+  const scale = Math.min((right - left) / (r - l), (bottom - top) / (b - t))
   const form = newForm(
     { kind: 'drawing', drawing: card.id, specks: 0 },
-    sheet.width / 2 - ((l + r) / 2) * scale,
-    sheet.height / 2 - ((t + b) / 2) * scale,
+    (left + right) / 2 - ((l + r) / 2) * scale,
+    (top + bottom) / 2 - ((t + b) / 2) * scale,
     join,
   )
   form.pose.wide = form.pose.tall = scale
+  return form
+}
+
+/** A drawing that was taken in: into the opening of `piece`, or as a window of its own. */
+export async function placeDrawing(card: DrawingCard, piece: string | null, join: Join = 'add', gesture: string | null = null): Promise<boolean> {
+  const sheet = bench.get().bench?.sheet
+  if (!sheet) return false
+  const form = drawnForm(card, [sheet.width / 8, sheet.height / 8, (sheet.width * 7) / 8, (sheet.height * 7) / 8], join)
   for (const note of card.notes) say(note)
-  if (await keepForm(piece, form, true)) bench.set({ open: 'form' })
+  const kept = await keepForm(piece, form, true, gesture)
+  if (kept) bench.set({ open: 'form' })
+  return kept
 }

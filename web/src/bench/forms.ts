@@ -100,9 +100,9 @@ export function tryForm(piece: string, form: Form, isNew: boolean) {
 }
 
 /** Keeps what a mode has made, ends the mode and holds the form; false, and the mode goes on, if it is not taken. */
-export async function keepForm(piece: string | null, form: Form, isNew: boolean): Promise<boolean> {
+export async function keepForm(piece: string | null, form: Form, isNew: boolean, gesture: string | null = null): Promise<boolean> {
   const made = put(piece, form, isNew)
-  if (!(await edit(made))) return false
+  if (!(await edit(made, gesture))) return false
   bench.set({ mode: null, selected: 'piece' in made ? made.piece : piece, forms: [form.id] })
   forget()
   return true

@@ -13,13 +13,20 @@ export async function bringIn(file: File, piece: string | null) {
   }
   const card = await upload<PhotoCard>('photos', file)
   if (!card) return
-  if (into !== null) {
-    await edit({ edit: 'fill_with_photo', piece: into, fill: crypto.randomUUID(), photo: card.id })
-    select(into)
-    return
+  await placePhoto(card.id, into)
+}
+
+/** A photo that was taken in: into the window `piece`, or as a picture of its own. */
+export async function placePhoto(photo: string, piece: string | null, gesture: string | null = null): Promise<boolean> {
+  if (piece !== null) {
+    const filled = await edit({ edit: 'fill_with_photo', piece, fill: crypto.randomUUID(), photo }, gesture)
+    select(piece)
+    return filled
   }
   const picture = crypto.randomUUID()
-  if (await edit({ edit: 'add_picture', piece: picture, photo: card.id })) select(picture)
+  const lies = await edit({ edit: 'add_picture', piece: picture, photo }, gesture)
+  if (lies) select(picture)
+  return lies
 }
 
 /** Brings a photo in over what a window shows already. */

@@ -7,12 +7,11 @@ export interface Pixels {
   top: number
 }
 
-const BLEND = /^blend-/
-
 /** Pictures as they are shown, to be put into a picture that may not fetch any itself. */
 const embedded = new Map<string, string>()
 
 async function embed(href: string): Promise<string> {
+  if (href.startsWith('data:')) return href
   const known = embedded.get(href)
   if (known) return known
   const blob = await (await fetch(href)).blob()
@@ -37,17 +36,14 @@ export async function pixelsOfScene(): Promise<Pixels> {
   copy.setAttribute('width', String(box.width))
   copy.setAttribute('height', String(box.height))
   copy.removeAttribute('class')
-  for (const e of copy.querySelectorAll('[class^="blend-"]')) {
-    // the picture knows no stylesheet
-    e.setAttribute('style', `mix-blend-mode:${(e.getAttribute('class') ?? '').replace(BLEND, '')}`)
-    e.removeAttribute('class')
-  }
   for (const image of copy.querySelectorAll('image')) {
     const href = image.getAttribute('href') ?? image.getAttribute('xlink:href') ?? ''
     image.removeAttribute('xlink:href')
     image.setAttribute('href', await embed(href))
   }
-  const address = URL.createObjectURL(new Blob([new XMLSerializer().serializeToString(copy)], { type: 'image/svg+xml' }))
+  // a picture of its own knows no stylesheet
+  const markup = new XMLSerializer().serializeToString(copy).replaceAll(/class="blend-([a-z-]+)"/g, 'style="mix-blend-mode:$1"')
+  const address = URL.createObjectURL(new Blob([markup], { type: 'image/svg+xml' }))
   try {
     const picture = new Image()
     picture.src = address

@@ -123,6 +123,7 @@ export type OpenCard =
   | 'background'
   | 'border'
   | 'inks'
+  | 'stock'
   | null
 
 /** What the handles of a form do. */

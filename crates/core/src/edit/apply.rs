@@ -42,6 +42,13 @@ fn change(sheet: &mut Sheet, edit: &Edit, library: &dyn Library) -> Result<(), R
             border.iter().try_for_each(|b| check_paint::border(b, sheet))?;
             sheet.border = border.clone();
         }
+        Edit::SetCredit { of, credit } => {
+            check::credit(sheet, of, credit.as_ref())?;
+            match credit {
+                Some(credit) => sheet.credits.insert(of.clone(), credit.clone()),
+                None => sheet.credits.remove(of),
+            };
+        }
         Edit::SetInk { ink } => inks::set(sheet, ink)?,
         Edit::RemoveInk { ink } => inks::remove(sheet, *ink)?,
         Edit::AddLettering { piece, form, fill, text, font } => {

@@ -6,7 +6,9 @@ use crate::sheet::limits::{
     BRUSH_POINTS, CHARACTERS, FILLS, FORMS, LISTS_DEEP, MIN_SIDE_MM, NAME, NODES, PHOTO_PIXELS, PIECES, SHEET_PIXELS,
     SIDE_MM, STROKE_POINTS,
 };
-use crate::sheet::{BasicShape, Contour, Figure, Form, FormShape, Lettering, Opening, PieceKind, Sheet, Stroke};
+use crate::sheet::{
+    BasicShape, Contour, Credit, Figure, Form, FormShape, Lettering, Opening, PieceKind, Sheet, Stroke,
+};
 use std::collections::BTreeSet;
 
 /// Checks a whole sheet, as it comes from a file.
@@ -43,6 +45,7 @@ pub fn check_sheet(sheet: &Sheet) -> Result<(), Refusal> {
             }
         }
     }
+    sheet.credits.iter().try_for_each(|(of, c)| credit(sheet, of, Some(c)))?;
     let mut inks = BTreeSet::new();
     for ink in &sheet.inks {
         if !inks.insert(ink.id) {
@@ -89,6 +92,18 @@ pub(super) fn name(name: &str) -> Result<(), Refusal> {
         true => Err(Refusal::NoName),
         false if name.chars().count() > NAME => Err(Refusal::LongName),
         false => Ok(()),
+    }
+}
+
+/// A credit, and that what it is for is on the sheet.
+pub(super) fn credit(sheet: &Sheet, of: &str, credit: Option<&Credit>) -> Result<(), Refusal> {
+    if !sheet.photos.contains_key(&of.into()) && !sheet.drawings.contains_key(&of.into()) {
+        return Err(Refusal::NoPhoto);
+    }
+    let long = |text: &str| text.chars().count() > NAME;
+    match credit {
+        Some(c) if long(&c.title) || long(&c.maker) => Err(Refusal::LongName),
+        _ => Ok(()),
     }
 }
 

@@ -16,8 +16,8 @@ pub use check::{check_opening, check_sheet};
 pub use opening::OpeningChange;
 
 use crate::sheet::{
-    Anchor, Border, Colour, DrawingId, Fill, FillId, FillPaint, Finish, FontId, Form, FormId, Ink, InkId, Lettering,
-    Paint, PhotoId, PieceId, Placement, Sheet, Similarity, SubjectId, Unit,
+    Anchor, Border, Colour, Credit, DrawingId, Fill, FillId, FillPaint, Finish, FontId, Form, FormId, Ink, InkId,
+    Lettering, Paint, PhotoId, PieceId, Placement, Sheet, Similarity, SubjectId, Unit,
 };
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
@@ -53,6 +53,11 @@ pub enum Edit {
     /// What was painted with it keeps its colour.
     RemoveInk {
         ink: InkId,
+    },
+    /// Whose work a photo or a drawing of the sheet is; nobody's without one.
+    SetCredit {
+        of: String,
+        credit: Option<Credit>,
     },
     /// A new window with a word as its opening, set as large as the sheet allows and filled with ink.
     AddLettering {
@@ -276,6 +281,7 @@ impl Edit {
             Edit::ResizeSheet { .. } => "size of the sheet".into(),
             Edit::SetBackground { .. } | Edit::SetBackdrop { .. } => "background".into(),
             Edit::SetBorder { .. } => "border".into(),
+            Edit::SetCredit { .. } => "credit".into(),
             Edit::SetInk { ink } => format!("ink “{}”", short(&ink.name)),
             Edit::RemoveInk { .. } => "remove an ink".into(),
             Edit::AddLettering { .. } => "add lettering".into(),

@@ -7,6 +7,7 @@ mod basic;
 mod brush;
 mod colour;
 mod contour;
+mod credit;
 mod file;
 mod finish;
 mod form;
@@ -22,6 +23,7 @@ pub use basic::{BasicShape, Figure, Tip};
 pub use brush::{Brush, Stroke};
 pub use colour::{Colour, ColourError};
 pub use contour::{Contour, Node, Strand};
+pub use credit::{Credit, Licence};
 pub use file::{Content, SheetFile, SheetFileError, SubjectSource};
 pub use finish::{FadeSide, Finish, Gloss, Rim, Shadow, ShadowPlace, Softness};
 pub use form::{
@@ -109,6 +111,9 @@ pub struct Sheet {
     /// Named colours and gradients, in the order in which they are shown.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub inks: Vec<Ink>,
+    /// Whose work the photos and drawings are, by their identifiers.
+    #[serde(default, skip_serializing_if = "BTreeMap::is_empty")]
+    pub credits: BTreeMap<String, Credit>,
     /// From back to front.
     pub pieces: Vec<Piece>,
     /// Photos in use, by the hash of their file.
@@ -189,6 +194,7 @@ impl Sheet {
             backdrop: None,
             border: None,
             inks: Vec::new(),
+            credits: BTreeMap::new(),
             pieces: Vec::new(),
             photos: BTreeMap::new(),
             drawings: BTreeMap::new(),

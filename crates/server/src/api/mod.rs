@@ -10,6 +10,7 @@ mod jobs;
 mod photos;
 mod proposals;
 mod sheets;
+mod stock;
 pub mod types;
 
 pub(crate) use error::AWAY;
@@ -58,6 +59,9 @@ pub(crate) fn router(app: Arc<App>, port: u16) -> Router {
         .route("/photos/{id}/inks", get(proposals::inks))
         .route("/photos/{id}/levels/{side}", get(photos::level))
         .route("/subjects/{id}/levels/{side}", get(photos::level))
+        .route("/stock", get(stock::search))
+        .route("/stock/{id}/preview", get(stock::preview))
+        .route("/stock/{id}/take", post(stock::take))
         .route("/drawings", post(drawings::upload).layer(DefaultBodyLimit::max(DRAWING_BYTES + 1)))
         .route("/drawings/{id}", get(drawings::card_of))
         .route("/fonts", get(fonts::list).post(fonts::upload).layer(DefaultBodyLimit::max(FONT_BYTES + 1)))

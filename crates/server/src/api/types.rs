@@ -4,7 +4,7 @@ use crate::jobs::Outcome;
 use crate::storage::{JobState, SheetRow};
 use inky_core::edit::Edit;
 use inky_core::scene::Scene;
-use inky_core::sheet::{DrawingId, FontId, Node, Photo, PhotoId, Sheet, SheetId, Unit};
+use inky_core::sheet::{Credit, DrawingId, FontId, Node, Photo, PhotoId, Sheet, SheetId, Unit};
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 use uuid::Uuid;
@@ -103,6 +103,16 @@ pub struct Revision {
 pub struct PhotoCard {
     pub id: PhotoId,
     pub photo: Photo,
+}
+
+/// What was taken from the stock drawer.
+#[derive(Debug, Serialize, TS)]
+pub struct StockTaken {
+    #[ts(optional = nullable)]
+    pub photo: Option<PhotoId>,
+    #[ts(optional = nullable)]
+    pub drawing: Option<DrawingId>,
+    pub credit: Credit,
 }
 
 /// Two points of a photo, in its pixels.

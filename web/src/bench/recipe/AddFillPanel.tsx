@@ -1,8 +1,13 @@
+import { FileButton } from '../../parts/FileButton'
+import { say } from '../../parts/notices'
+import type { DrawingCard } from '../../types/DrawingCard'
 import type { FillPaint } from '../../types/FillPaint'
 import type { Form } from '../../types/Form'
+import { drawnForm } from '../drawings'
 import { edit } from '../edits'
 import { addPhotoTo } from '../photos'
-import { bench, layerOf, useBench } from '../store'
+import { bench, layerOf, open, useBench } from '../store'
+import { upload } from '../uploads'
 import { PhotoButton } from './Card'
 import { useFonts } from './fonts'
 
@@ -37,6 +42,13 @@ export function AddFillPanel() {
     }
     void add({ kind: 'form', form, paint: { kind: 'colour', colour: '#fbf4e2' } }, true)
   }
+  const drawing = async (file: File) => {
+    const bounds = layerOf(bench.get(), piece)?.bounds
+    const card = bounds && (await upload<DrawingCard>('drawings', file))
+    if (!card) return
+    for (const note of card.notes) say(note)
+    await add({ kind: 'form', form: drawnForm(card, bounds), paint: { kind: 'colour', colour: '#fbf4e2' } }, true)
+  }
   return (
     <div className="w-[520px]">
       <p className="tag">Over what shows through now</p>
@@ -67,6 +79,10 @@ export function AddFillPanel() {
         </button>
         <button className="outlined justify-center" disabled={fonts.length === 0} onClick={lettering}>
           Lettering, seen only inside
+        </button>
+        <FileButton label="A drawing, seen only inside" chooser="Drawing inside: file" accept=".svg,image/svg+xml" className="outlined justify-center" onFile={(file) => void drawing(file)} />
+        <button className="outlined justify-center" onClick={() => open('stock')}>
+          From the stock drawer
         </button>
       </div>
       <p className="mt-2.5 text-[13px] leading-snug text-ink-soft">Fills lie on one another in the order of their cards. Each has a strength and a blend mode of its own.</p>

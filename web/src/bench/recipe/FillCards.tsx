@@ -50,7 +50,7 @@ function FillCard({ fill, layer, isOpen }: { fill: Fill; layer: Layer | undefine
       : paint.kind === 'tile'
         ? ['Tile', photo?.name ?? '']
         : paint.kind === 'form'
-          ? ['Lettering', paint.form.shape.kind === 'lettering' ? paint.form.shape.text : 'inside']
+          ? [paint.form.shape.kind === 'drawing' ? 'Drawing' : 'Lettering', paint.form.shape.kind === 'lettering' ? paint.form.shape.text : 'inside']
           : [paint.kind === 'gradient' ? 'Gradient' : 'Ink', nameOfPaint(paint, sheet)]
   return (
     <Card label={label} caption={fill.off ? `${caption}, switched off` : caption} isOpen={isOpen} onClick={() => openFill(fill.id)}>
@@ -61,7 +61,7 @@ function FillCard({ fill, layer, isOpen }: { fill: Fill; layer: Layer | undefine
           <TilePicture href={view?.href} />
         ) : paint.kind === 'form' ? (
           <span className="grid h-11 w-14 place-items-center overflow-hidden rounded-[3px] bg-ink font-serif text-[22px] italic" style={{ color: paint.paint.kind === 'colour' ? paint.paint.colour : '#fbf4e2' }}>
-            Aa
+            {paint.form.shape.kind === 'lettering' ? 'Aa' : '✶'}
           </span>
         ) : (
           <span className="block h-11 w-11 rounded-full border border-ink/15" style={{ background: cssPaint(paint, inks) }} />

@@ -37,7 +37,7 @@ export function FillPanel() {
           laying,
         ]
       : paint.kind === 'form'
-        ? [['Lettering inside', <FillFormPanel piece={piece} fill={fill} paint={paint} />], laying]
+        ? [[paint.form.shape.kind === 'drawing' ? 'Drawing inside' : 'Lettering inside', <FillFormPanel piece={piece} fill={fill} paint={paint} />], laying]
         : [
             ['Paint', <PaintField label="Painted with" paint={paint} onChange={(next, g) => void amendFill(piece, fill.id, (f) => ({ ...f, paint: next }), g)} />],
             laying,

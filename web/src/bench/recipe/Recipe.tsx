@@ -14,6 +14,7 @@ import { GlossPanel } from './GlossPanel'
 import { InksPanel } from './InksPanel'
 import { NewWordPanel } from './LetteringPanel'
 import { OpeningPanel } from './OpeningPanel'
+import { StockPanel } from './StockPanel'
 import { useFonts } from './fonts'
 import { useRoom } from './room'
 import { WindowLine } from './WindowLine'
@@ -70,6 +71,8 @@ function panelOf(card: OpenCard, isWindow: boolean): ReactNode {
       return <BackgroundPanel />
     case 'border':
       return <BorderPanel />
+    case 'stock':
+      return <StockPanel />
     case 'inks':
       return <InksPanel />
     case null:
@@ -141,6 +144,9 @@ function SheetLine() {
         Add a shape
       </button>
       <PhotoButton className="outlined h-11 shrink-0 px-4" label="Bring in a photo" onFile={(file) => void bringIn(file, null)} />
+      <button className="outlined h-11 shrink-0 px-4" aria-expanded={card === 'stock'} onClick={() => open('stock')}>
+        Stock drawer
+      </button>
       <p className="ml-3 max-w-[330px] text-[13px] leading-snug text-ink-soft">
         {sheet.pieces.length === 0
           ? 'A word or shape is an opening from the start: drop a photo on it, and the photo shows through.'
