@@ -5,7 +5,7 @@ use anyhow::{Context, Result, anyhow, ensure};
 use reqwest::{Method, StatusCode};
 use serde_json::{Value, json};
 use std::io::{BufRead, BufReader};
-use std::path::PathBuf;
+use std::path::{Path, PathBuf};
 use std::process::{Child, Command, Stdio};
 use std::time::Duration;
 
@@ -29,9 +29,14 @@ impl Server {
     }
 
     pub fn start_at(database: &Database, demo: bool, port: u16) -> Result<Self> {
+        Self::start_with(database, demo, port, &root().join("demo"))
+    }
+
+    /// With the stock drawer of a folder.
+    pub fn start_with(database: &Database, demo: bool, port: u16, stock: &Path) -> Result<Self> {
         let mut command = Command::new(program()?);
         command.args(["serve", "--port", &port.to_string(), "--web"]).arg(root().join("web/dist"));
-        command.arg("--stock").arg(root().join("demo"));
+        command.arg("--stock").arg(stock);
         if demo {
             command.arg("--demo").arg(root().join("demo"));
         }

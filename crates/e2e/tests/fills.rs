@@ -4,8 +4,9 @@ use anyhow::{Context, Result};
 use inky_e2e::Bench;
 use inky_e2e::compare::screen_is_file;
 use inky_e2e::steps::{bring_photo, on_screen, type_word};
-use serde_json::Value;
+use serde_json::{Value, json};
 use thirtyfour::prelude::*;
+use uuid::Uuid;
 
 fn window(bench: &Value) -> &Value {
     &bench["sheet"]["pieces"][0]["kind"]
@@ -186,5 +187,54 @@ async fn inks_are_mixed_once_and_followed_everywhere() -> Result<()> {
         })
         .await?;
     screen_is_file(browser, &bench.server).await?;
+    bench.browser.close().await
+}
+
+/// A PNG in a gamut wider than that of screens (Display P3).
+fn wide_gamut() -> Result<Vec<u8>> {
+    let picture = image::RgbImage::from_fn(96, 64, |x, y| image::Rgb([(x * 255 / 95) as u8, (y * 255 / 63) as u8, 40]));
+    let mut out = Vec::new();
+    let mut encoder = image::codecs::png::PngEncoder::new(&mut out);
+    let profile = moxcms::ColorProfile::new_display_p3().encode().map_err(|e| anyhow::anyhow!("{e:?}"))?;
+    image::ImageEncoder::set_icc_profile(&mut encoder, profile)?;
+    picture.write_with_encoder(encoder)?;
+    Ok(out)
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn photos_of_every_kind_are_the_same_on_screen_and_in_the_file() -> Result<()> {
+    let bench = Bench::start().await?;
+    let server = &bench.server;
+    let id = bench.sheet().await?["id"].as_str().context("no id")?.to_owned();
+    let folder = inky_e2e::root().join("crates/photo/tests/photos");
+    let mut files = vec![("wide-gamut.png", wide_gamut()?)];
+    for name in
+        ["cmyk.jpg", "grey.tif", "one-bit.png", "clear.png", "sixteen-bit.png", "bad-profile.jpg", "animated.webp"]
+    {
+        files.push((name, std::fs::read(folder.join(name))?));
+    }
+    let mut base = bench.sheet().await?["revision"].as_u64().context("no revision")?;
+    for (k, (name, bytes)) in files.into_iter().enumerate() {
+        let (status, card) = server.upload("photos", name, bytes).await?;
+        anyhow::ensure!(status.is_success(), "{name}: {card}");
+        let noted = card["notes"].as_array().is_some_and(|n| !n.is_empty());
+        assert_eq!(noted, ["bad-profile.jpg", "animated.webp"].contains(&name), "{name}: {card}");
+        let (piece, x, y) = (Uuid::new_v4(), 60.0 + 100.0 * (k % 4) as f64, 80.0 + 130.0 * (k / 4) as f64);
+        let form = json!({ "id": Uuid::new_v4(), "join": "add", "off": false, "pose": { "x": x, "y": y },
+            "shape": { "kind": "basic", "width": 84.0, "height": 100.0, "figure": { "figure": "arch", "rise": 0.4 } } });
+        for edit in [
+            json!({ "edit": "add_window", "piece": piece, "form": form, "fill": Uuid::new_v4() }),
+            json!({ "edit": "fill_with_photo", "piece": piece, "fill": Uuid::new_v4(), "photo": card["id"] }),
+        ] {
+            let body =
+                json!({ "base": base, "request": Uuid::new_v4(), "gesture": null, "edit": edit, "density": 2.0 });
+            base =
+                server.post(&format!("/sheets/{id}/edits"), body).await?["revision"].as_u64().context("no revision")?;
+        }
+    }
+    bench.browser.page.refresh().await?;
+    let shown = "return document.querySelectorAll('[data-testid=scene] image').length";
+    bench.browser.until("the photos", async || (bench.browser.script(shown).await.ok()? == 8).then_some(())).await?;
+    screen_is_file(&bench.browser, server).await?;
     bench.browser.close().await
 }

@@ -22,11 +22,33 @@ pub enum PhotoError {
     Empty,
 }
 
+/// A photo that was read.
+#[derive(Debug, Clone)]
+pub struct Decoded {
+    /// Upright, in sRGB.
+    pub picture: RgbaImage,
+    /// What could not be read of it, in sentences.
+    pub notes: Vec<&'static str>,
+}
+
+const BAD_PROFILE: &str = "The colour profile of this photo cannot be read: its colours are taken as sRGB.";
+const PRINT_PROFILE: &str =
+    "This photo is made for printing presses (CMYK): its colours on the screen are near, not exact.";
+const ANIMATED: &str = "This picture is animated: its first frame is taken.";
+
+/// Reads a PNG, JPEG, WebP or TIFF file, see [`read_photo`].
+///
+/// # Errors
+/// A sentence.
+pub fn decode(bytes: &[u8]) -> Result<RgbaImage, PhotoError> {
+    Ok(read_photo(bytes)?.picture)
+}
+
 /// Reads a PNG, JPEG, WebP or TIFF file.
 ///
 /// The size is checked before anything is decoded. The result stands upright (EXIF orientation applied) and is in
 /// sRGB (an embedded RGB or grey profile applied; without one the colours are taken as sRGB).
-pub fn decode(bytes: &[u8]) -> Result<RgbaImage, PhotoError> {
+pub fn read_photo(bytes: &[u8]) -> Result<Decoded, PhotoError> {
     if bytes.len() > BYTES {
         return Err(PhotoError::TooManyBytes(bytes.len() >> 20));
     }
@@ -53,7 +75,25 @@ pub fn decode(bytes: &[u8]) -> Result<RgbaImage, PhotoError> {
     if let Some(orientation) = orientation {
         image.apply_orientation(orientation);
     }
-    Ok(to_srgb(image, profile.as_deref()))
+    let mut notes = Vec::new();
+    if is_animated(bytes, format) {
+        notes.push(ANIMATED);
+    }
+    let picture = to_srgb(image, profile.as_deref(), &mut notes);
+    Ok(Decoded { picture, notes })
+}
+
+/// Whether a file holds more than one frame: an `acTL` chunk before the picture (PNG, third edition, 11.3.6.1), or the animation flag of
+/// an extended header (WebP container specification).
+fn is_animated(bytes: &[u8], format: ImageFormat) -> bool {
+    match format {
+        ImageFormat::Png => {
+            let head = &bytes[..bytes.windows(4).position(|w| w == b"IDAT").unwrap_or(0)];
+            head.windows(4).any(|w| w == b"acTL")
+        }
+        ImageFormat::WebP => bytes.get(12..16) == Some(b"VP8X") && bytes.get(20).is_some_and(|flags| flags & 2 != 0),
+        _ => false,
+    }
 }
 
 fn failure(error: image::ImageError) -> PhotoError {
@@ -65,9 +105,13 @@ fn failure(error: image::ImageError) -> PhotoError {
     }
 }
 
-fn to_srgb(image: DynamicImage, profile: Option<&[u8]>) -> RgbaImage {
+fn to_srgb(image: DynamicImage, profile: Option<&[u8]>, notes: &mut Vec<&'static str>) -> RgbaImage {
     let mut rgba = image.into_rgba8();
-    let Some(profile) = profile.and_then(|p| ColorProfile::new_from_slice(p).ok()) else {
+    let Some(profile) = profile.filter(|p| !p.is_empty()) else {
+        return rgba;
+    };
+    let Ok(profile) = ColorProfile::new_from_slice(profile) else {
+        notes.push(BAD_PROFILE);
         return rgba;
     };
     let srgb = ColorProfile::new_srgb();
@@ -86,7 +130,8 @@ fn to_srgb(image: DynamicImage, profile: Option<&[u8]>) -> RgbaImage {
                 let _ = t.transform(&source, &mut rgba);
             }
         }
-        _ => {}
+        DataColorSpace::Cmyk => notes.push(PRINT_PROFILE),
+        _ => notes.push(BAD_PROFILE),
     }
     rgba
 }

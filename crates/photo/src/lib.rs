@@ -5,7 +5,7 @@
 mod decode;
 mod resize;
 
-pub use decode::{PhotoError, decode};
+pub use decode::{Decoded, PhotoError, decode, read_photo};
 pub use resize::{levels, resize};
 
 /// A file may have so many bytes.

@@ -1,7 +1,7 @@
 //! Files as people bring them, and as they should not.
 
 use image::{ImageFormat, Rgb, RgbImage};
-use inky_photo::{PhotoError, decode};
+use inky_photo::{PhotoError, decode, read_photo};
 use moxcms::ColorProfile;
 use proptest::prelude::*;
 use std::io::Cursor;
@@ -24,6 +24,52 @@ fn reads_the_four_formats() {
         let p = read.get_pixel(20, 12).0;
         assert!(p[0].abs_diff(120) < 12 && p[1].abs_diff(120) < 12 && p[3] == 255, "{format:?} {p:?}");
     }
+}
+
+fn photo(name: &str) -> Vec<u8> {
+    std::fs::read(std::path::Path::new(env!("CARGO_MANIFEST_DIR")).join("tests/photos").join(name)).unwrap()
+}
+
+/// 96 x 64 pixels of red growing to the right and green growing downwards.
+#[test]
+fn reads_what_presses_scanners_and_programs_write() {
+    let read = |name: &str| read_photo(&photo(name)).unwrap();
+    for (name, near, room) in [
+        ("sixteen-bit.png", [127, 127, 78, 255], 3),
+        ("cmyk.jpg", [127, 127, 110, 255], 60),
+        ("grey.tif", [125, 125, 125, 255], 25),
+        ("clear.png", [127, 127, 60, 255], 110),
+        ("bad-profile.jpg", [127, 127, 110, 255], 60),
+    ] {
+        let decoded = read(name);
+        assert_eq!(decoded.picture.dimensions(), (96, 64), "{name}");
+        let p = decoded.picture.get_pixel(47, 31).0;
+        assert!(p.iter().zip(near).all(|(a, b)| a.abs_diff(b) <= room), "{name}: {p:?}");
+    }
+    assert!(read("clear.png").picture.get_pixel(95, 31).0[3] == 0);
+    assert!(read("one-bit.png").picture.pixels().all(|p| [0, 255].contains(&p.0[0])));
+}
+
+#[test]
+fn what_could_not_be_read_is_said() {
+    for (name, known) in [
+        ("bad-profile.jpg", Some("colour profile")),
+        ("animated.png", Some("first frame")),
+        ("animated.webp", Some("first frame")),
+        ("sixteen-bit.png", None),
+        ("cmyk.jpg", None),
+    ] {
+        let notes = read_photo(&photo(name)).unwrap().notes;
+        assert_eq!(notes.len(), usize::from(known.is_some()), "{name}: {notes:?}");
+        assert!(known.is_none_or(|k| notes[0].contains(k)), "{name}: {notes:?}");
+    }
+    assert_eq!(decode(&photo("animated.gif")), Err(PhotoError::NotAPicture));
+    // an empty picture, by its header
+    let mut png = photo("one-bit.png");
+    png[16..20].copy_from_slice(&[0; 4]);
+    let crc = png_crc(&png[12..29]);
+    png[29..33].copy_from_slice(&crc.to_be_bytes());
+    assert!(decode(&png).is_err());
 }
 
 #[test]

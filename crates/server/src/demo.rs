@@ -79,7 +79,7 @@ impl App {
             let Some(mut facts) = sheet.photos.remove(&old) else {
                 continue;
             };
-            let (id, _) = self.take_photo(&format!("{}.photo", facts.name), photo.bytes).await?;
+            let id = self.take_photo(&format!("{}.photo", facts.name), photo.bytes).await?.id;
             if let Some(found) = facts.subject.as_ref().and_then(|s| unpacked.subjects.get(s)) {
                 facts.subject = Some(self.take_subject(found).await?);
             }

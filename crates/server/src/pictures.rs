@@ -7,7 +7,7 @@ use base64::{Engine, engine::general_purpose::STANDARD};
 use image::{DynamicImage, GrayImage, RgbaImage};
 use inky_core::cutout::Subject;
 use inky_core::livewire::EdgeMap;
-use inky_core::photo::{PhotoError, decode, levels, resize};
+use inky_core::photo::{PhotoError, decode, levels, read_photo, resize};
 use inky_core::scene::Pictures;
 use inky_core::sheet::{Photo, PhotoId, Sheet, SubjectId, limits};
 use inky_render::{Originals, encode_rgba};
@@ -102,14 +102,22 @@ pub(crate) fn name_of(file: &str, else_called: &str) -> String {
     if name.is_empty() { else_called.into() } else { name.into() }
 }
 
+/// A photo that was taken in.
+pub(crate) struct Taken {
+    pub id: PhotoId,
+    pub photo: Photo,
+    /// What could not be read of it, in sentences.
+    pub notes: Vec<&'static str>,
+}
+
 impl App {
     /// Takes in a photo file, with all its levels.
-    pub(crate) async fn take_photo(&self, file_name: &str, bytes: Vec<u8>) -> Result<(PhotoId, Photo), PictureError> {
+    pub(crate) async fn take_photo(&self, file_name: &str, bytes: Vec<u8>) -> Result<Taken, PictureError> {
         // a permit cannot be refused while the semaphore lives, and without one nothing breaks
         let _permit = self.decoding.acquire().await.ok();
-        let (bytes, size, made) = tokio::task::spawn_blocking(move || {
-            let picture = decode(&bytes)?;
-            Ok::<_, PhotoError>((bytes, picture.dimensions(), all_levels(&picture)))
+        let (bytes, size, notes, made) = tokio::task::spawn_blocking(move || {
+            let read = read_photo(&bytes)?;
+            Ok::<_, PhotoError>((bytes, read.picture.dimensions(), read.notes, all_levels(&read.picture)))
         })
         .await??;
         let id = PhotoId(self.store.put_blob(&bytes).await?);
@@ -118,7 +126,7 @@ impl App {
         }
         let photo = Photo { name: name_of(file_name, "Photo"), width: size.0, height: size.1, subject: None };
         self.store.put_photo(&id, &photo).await?;
-        Ok((id, photo))
+        Ok(Taken { id, photo, notes })
     }
 
     /// Keeps what was found in a photo, with all levels of the cut-out.

@@ -1,3 +1,4 @@
+import { say } from '../parts/notices'
 import type { PhotoCard } from '../types/PhotoCard'
 import { bringInDrawing, isDrawing } from './drawings'
 import { edit } from './edits'
@@ -13,6 +14,7 @@ export async function bringIn(file: File, piece: string | null) {
   }
   const card = await upload<PhotoCard>('photos', file)
   if (!card) return
+  for (const note of card.notes) say(note)
   await placePhoto(card.id, into)
 }
 
@@ -33,6 +35,7 @@ export async function placePhoto(photo: string, piece: string | null, gesture: s
 export async function addPhotoTo(file: File, piece: string) {
   const card = await upload<PhotoCard>('photos', file)
   if (!card) return
+  for (const note of card.notes) say(note)
   const fill = crypto.randomUUID()
   if (await edit({ edit: 'add_photo', piece, fill, photo: card.id })) bench.set({ fill, open: 'fill' })
 }

@@ -5,4 +5,8 @@ import type { PhotoId } from "./PhotoId";
 /**
  * A photo that was taken in.
  */
-export type PhotoCard = { id: PhotoId, photo: Photo, };
+export type PhotoCard = { id: PhotoId, photo: Photo, 
+/**
+ * What could not be read of it, in sentences.
+ */
+notes: Array<string>, };

@@ -42,8 +42,9 @@ pub(super) async fn upload(
     let too_large =
         || PhotoError::TooManyBytes((PHOTO_BYTES >> 20) + 1).to_string().replace("is 65 MiB", "is over 64 MiB");
     let body = whole(body, too_large)?;
-    let (id, photo) = app.take_photo(&file.name, body.to_vec()).await?;
-    Ok(Json(PhotoCard { id, photo }))
+    let taken = app.take_photo(&file.name, body.to_vec()).await?;
+    let notes = taken.notes.into_iter().map(str::to_owned).collect();
+    Ok(Json(PhotoCard { id: taken.id, photo: taken.photo, notes }))
 }
 
 /// The way between two points of a photo along its strongest edge.

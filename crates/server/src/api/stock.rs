@@ -94,7 +94,7 @@ pub(super) async fn take(State(app): State<Arc<App>>, Path(id): Path<String>) ->
     let name = format!("{}.file", entry.title);
     let (mut photo, mut drawing) = (None, None);
     match entry.kind {
-        StockKind::Photo => photo = Some(app.take_photo(&name, file).await?.0),
+        StockKind::Photo => photo = Some(app.take_photo(&name, file).await?.id),
         StockKind::Drawing => drawing = Some(app.take_drawing(&name, file).await?.0),
     }
     let credit = Credit { title: entry.title, maker: entry.maker, licence: entry.licence };

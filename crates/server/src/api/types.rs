@@ -103,6 +103,8 @@ pub struct Revision {
 pub struct PhotoCard {
     pub id: PhotoId,
     pub photo: Photo,
+    /// What could not be read of it, in sentences.
+    pub notes: Vec<String>,
 }
 
 /// What was taken from the stock drawer.

@@ -147,11 +147,11 @@ function SheetLine() {
       <button className="outlined h-11 shrink-0 px-4" aria-expanded={card === 'stock'} onClick={() => open('stock')}>
         Stock drawer
       </button>
-      <p className="ml-3 max-w-[330px] text-[13px] leading-snug text-ink-soft">
-        {sheet.pieces.length === 0
-          ? 'A word or shape is an opening from the start: drop a photo on it, and the photo shows through.'
-          : 'Click a piece to see what it is made of. Drop a photo on a word to fill it.'}
-      </p>
+      {sheet.pieces.length === 0 && (
+        <p className="ml-3 max-w-[330px] text-[13px] leading-snug text-ink-soft">
+          A word or shape is an opening from the start: drop a photo on it, and the photo shows through.
+        </p>
+      )}
     </>
   )
 }
