@@ -190,6 +190,38 @@ async fn inks_are_mixed_once_and_followed_everywhere() -> Result<()> {
     bench.browser.close().await
 }
 
+#[tokio::test(flavor = "multi_thread")]
+async fn a_photo_is_pulled_by_its_corners_and_breaks_out_all_the_same() -> Result<()> {
+    let bench = word_with_a_photo().await?;
+    let browser = &bench.browser;
+    browser.press("Find the subject").await?;
+    bench
+        .after(async |b| Ok(b.at("//button[normalize-space(.)='Keep' and not(@disabled)]").await?.click().await?))
+        .await?;
+    let open = async |card: &str| -> Result<()> {
+        Ok(browser.at(&format!("//button[starts-with(@aria-label, '{card}: ')]")).await?.click().await?)
+    };
+    open("Photo").await?;
+    bench.number("Width, %", "70").await?;
+    bench.number("Slant, °", "8").await?;
+    browser.press("Pull its corners").await?;
+    let pulled = bench
+        .after(async |b| {
+            let corner = bench.middle("[data-testid=pull-1]").await?;
+            b.drag(corner, (corner.0 - 50, corner.1 + 35)).await
+        })
+        .await?;
+    let pull = &window(&pulled)["fills"][1]["paint"]["placement"]["pull"];
+    assert!(pull[1][0].as_f64().is_some_and(|v| v < -0.02) && pull[3][0] == 0.0, "{pull}");
+    open("Breakout").await?;
+    browser.press("Let all out").await?;
+    bench.after(async |b| b.press("Keep").await).await?;
+    let shown = "return document.querySelectorAll('[data-testid=scene] g[data-breakout] image').length";
+    browser.until("what breaks out", async || (browser.script(shown).await.ok()?.as_u64()? > 0).then_some(())).await?;
+    screen_is_file(browser, &bench.server).await?;
+    bench.browser.close().await
+}
+
 /// A PNG in a gamut wider than that of screens (Display P3).
 fn wide_gamut() -> Result<Vec<u8>> {
     let picture = image::RgbImage::from_fn(96, 64, |x, y| image::Rgb([(x * 255 / 95) as u8, (y * 255 / 63) as u8, 40]));

@@ -16,10 +16,10 @@ use usvg::roxmltree::Document;
 struct Names;
 
 impl Pictures for Names {
-    fn photo(&self, id: &PhotoId, _: &Photo, long: f64) -> String {
+    fn photo(&self, id: &PhotoId, _: &Photo, long: f64, _: Option<&inky_core::photo::Pull>) -> String {
         format!("photo\"<>&'{id}{long}")
     }
-    fn cutout(&self, id: &SubjectId, _: &Photo, _: f64) -> String {
+    fn cutout(&self, id: &SubjectId, _: &Photo, _: f64, _: Option<&inky_core::photo::Pull>) -> String {
         id.to_string()
     }
     fn computed(&self, _: &image::RgbaImage) -> String {
@@ -142,8 +142,16 @@ fn edit() -> impl Strategy<Value = Edit> {
             align: Align::Left,
             ..Lettering::plain(text, font.into(), size)
         });
-    let placement = (number(), number(), number(), number(), any::<bool>())
-        .prop_map(|(x, y, scale, turn, mirrored)| Placement { x, y, scale: scale / 500.0, turn, mirrored, slant: 0.0 });
+    let placement =
+        (number(), number(), number(), number(), any::<bool>()).prop_map(|(x, y, scale, turn, mirrored)| Placement {
+            x,
+            y,
+            scale: scale / 500.0,
+            turn,
+            mirrored,
+            slant: 0.0,
+            pull: None,
+        });
     let by = (number(), number(), number(), number()).prop_map(|(a, b, dx, dy)| Similarity {
         a: 1.0 + a / 600.0,
         b: b / 600.0,

@@ -3,9 +3,11 @@
 //! A crate of its own because the codecs and filters take long to compile, and change seldom.
 
 mod decode;
+mod perspective;
 mod resize;
 
 pub use decode::{Decoded, PhotoError, decode, read_photo};
+pub use perspective::{Perspective, Pull, in_perspective};
 pub use resize::{levels, resize};
 
 /// A file may have so many bytes.

@@ -3,7 +3,7 @@
 use crate::png_file::encode_rgba;
 use image::RgbaImage;
 use inky_core::cutout::Cancelled;
-use inky_core::photo::resize;
+use inky_core::photo::{Pull, in_perspective, resize};
 use inky_core::scene::Pictures;
 use inky_core::sheet::{Photo, PhotoId, SubjectId};
 use std::collections::BTreeMap;
@@ -74,6 +74,18 @@ impl<'a> Prepared<'a> {
         !*self.missing.lock().unwrap_or_else(PoisonError::into_inner)
     }
 
+    /// A picture in perspective, or as it is.
+    fn pulled(&self, name: String, picture: Option<&Arc<RgbaImage>>, long: f64, pull: Option<&Pull>) -> String {
+        let Some(pull) = pull else {
+            return self.prepare(name, picture, long);
+        };
+        let name = format!("{name}/{pull:?}");
+        let known = self.get(&name).is_some();
+        let made = if known { None } else { picture.and_then(|p| in_perspective(p, pull, long)).map(Arc::new) };
+        let long = made.as_ref().map_or(1.0, |p| f64::from(p.width().max(p.height())));
+        self.prepare(name, made.as_ref(), long)
+    }
+
     fn prepare(&self, name: String, picture: Option<&Arc<RgbaImage>>, long: f64) -> String {
         let mut made = self.made.lock().unwrap_or_else(PoisonError::into_inner);
         if made.contains_key(&name) {
@@ -109,12 +121,12 @@ fn jpeg_bytes(picture: &RgbaImage) -> Option<Vec<u8>> {
 }
 
 impl Pictures for Prepared<'_> {
-    fn photo(&self, id: &PhotoId, _: &Photo, long: f64) -> String {
-        self.prepare(format!("photo/{id}/{}", long.ceil()), self.originals.photos.get(id), long)
+    fn photo(&self, id: &PhotoId, _: &Photo, long: f64, pull: Option<&Pull>) -> String {
+        self.pulled(format!("photo/{id}/{}", long.ceil()), self.originals.photos.get(id), long, pull)
     }
 
-    fn cutout(&self, id: &SubjectId, _: &Photo, long: f64) -> String {
-        self.prepare(format!("cutout/{id}/{}", long.ceil()), self.originals.cutouts.get(id), long)
+    fn cutout(&self, id: &SubjectId, _: &Photo, long: f64, pull: Option<&Pull>) -> String {
+        self.pulled(format!("cutout/{id}/{}", long.ceil()), self.originals.cutouts.get(id), long, pull)
     }
 
     fn computed(&self, picture: &RgbaImage) -> String {

@@ -5,6 +5,7 @@ use crate::source::{Originals, Prepared, RenderError, Storage};
 use base64::{Engine, engine::general_purpose::STANDARD};
 use image::ImageReader;
 use inky_core::library::Library;
+use inky_core::photo::Pull;
 use inky_core::scene::{Pictures, View, scene};
 use inky_core::sheet::limits::{PHOTO_PIXELS, SHEET_PIXELS};
 use inky_core::sheet::{Colour, MM_PER_INCH, Photo, PhotoId, Sheet, SubjectId};
@@ -36,12 +37,12 @@ impl Embedded<'_> {
 }
 
 impl Pictures for Embedded<'_> {
-    fn photo(&self, id: &PhotoId, photo: &Photo, long: f64) -> String {
-        self.data(&self.0.photo(id, photo, long))
+    fn photo(&self, id: &PhotoId, photo: &Photo, long: f64, pull: Option<&Pull>) -> String {
+        self.data(&self.0.photo(id, photo, long, pull))
     }
 
-    fn cutout(&self, id: &SubjectId, photo: &Photo, long: f64) -> String {
-        self.data(&self.0.cutout(id, photo, long))
+    fn cutout(&self, id: &SubjectId, photo: &Photo, long: f64, pull: Option<&Pull>) -> String {
+        self.data(&self.0.cutout(id, photo, long, pull))
     }
 
     fn computed(&self, picture: &image::RgbaImage) -> String {

@@ -64,7 +64,7 @@ fn no_seam_shows_where_the_subject_crosses_the_edge() {
     originals.cutouts.insert("pole".into(), Arc::new(pole));
     let piece = sheet.pieces[0].id;
     let fill = sheet.pieces[0].window().unwrap().photos().next().unwrap().0;
-    let placement = Placement { x: 50.0, y: 35.0, scale: 0.35, turn: 3.0, mirrored: false, slant: 0.0 };
+    let placement = Placement { x: 50.0, y: 35.0, scale: 0.35, turn: 3.0, mirrored: false, slant: 0.0, pull: None };
     for edit in [
         Edit::SetPlacement { piece, fill, placement },
         Edit::SetSubject { photo: "red".into(), subject: Some("pole".into()) },

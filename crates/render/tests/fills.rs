@@ -28,7 +28,7 @@ fn poster() -> Poster {
     let mut made = Poster { sheet, books, piece, photo };
     made.edit(Edit::AddWindow { piece, form, fill: FillId::fresh() });
     made.edit(Edit::AddPhoto { piece, fill: photo, photo: "grey".into() });
-    let placement = Placement { x: 50.0, y: 50.0, scale: 2.0, turn: 0.0, mirrored: false, slant: 0.0 };
+    let placement = Placement { x: 50.0, y: 50.0, scale: 2.0, turn: 0.0, mirrored: false, slant: 0.0, pull: None };
     made.edit(Edit::SetPlacement { piece, fill: photo, placement });
     made
 }
@@ -181,7 +181,7 @@ fn a_tile_repeats_by_its_step() {
         fill: Fill::new(first, FillPaint::Plain(Paint::colour(colour("#ff0000")))),
     });
     p.set_fill(|f| {
-        let placement = Placement { x: 50.0, y: 50.0, scale: 0.1, turn: 0.0, mirrored: false, slant: 0.0 };
+        let placement = Placement { x: 50.0, y: 50.0, scale: 0.1, turn: 0.0, mirrored: false, slant: 0.0, pull: None };
         let tile = TileFill { photo: "grey".into(), placement, step: [2.0, 2.0], offset: 0.0, tone: Tone::default() };
         f.paint = FillPaint::Tile(tile);
     });
@@ -331,4 +331,27 @@ fn gloss_is_light_from_its_side_at_any_resolution() {
     }
     p.finish(Finish { gloss: Some(Gloss { off: true, ..gloss }), ..Finish::default() });
     assert_eq!(p.at(23, 50), GREY);
+}
+
+#[test]
+fn a_pulled_photo_lies_between_its_corners() {
+    let mut p = poster();
+    p.edit(Edit::SetBackground { colour: colour("#00ff00") });
+    let first = p.sheet.pieces[0].window().unwrap().fills[0].id;
+    p.edit(Edit::RemoveFill { piece: p.piece, fill: first });
+    // 100 pixels on 60 mm: with its top corners drawn in by a quarter each, a trapezium
+    let pull = Some([[0.25, 0.0], [-0.25, 0.0], [0.0, 0.0], [0.0, 0.0]]);
+    let placement = Placement { x: 50.0, y: 50.0, scale: 0.6, turn: 0.0, mirrored: false, slant: 0.0, pull };
+    p.edit(Edit::SetPlacement { piece: p.piece, fill: p.photo, placement });
+    let picture = p.picture();
+    let is = |x, y, c: [u8; 3]| near(picture.get_pixel(x, y).0, c);
+    // the left edge runs from (35, 20) to (20, 80)
+    for (y, edge) in [(30, 32.5), (50, 27.5), (70, 22.5)] {
+        let (inside, outside) = ((edge + 2.0) as u32, (edge - 2.0) as u32);
+        assert!(is(inside, y, GREY) && is(99 - inside, y, GREY), "inside at {y}");
+        assert!(is(outside, y, [0, 255, 0]) && is(99 - outside, y, [0, 255, 0]), "outside at {y}");
+    }
+    let crossed = Placement { pull: Some([[1.2, 0.0], [0.0; 2], [0.0; 2], [0.0; 2]]), ..placement };
+    let refused = apply(&p.sheet, &Edit::SetPlacement { piece: p.piece, fill: p.photo, placement: crossed }, &p.books);
+    assert!(refused.is_err());
 }

@@ -31,7 +31,7 @@ pub struct App {
     pub(crate) shelf: Arc<Shelf>,
     pub(crate) web: PathBuf,
     pub(crate) stock: Box<dyn Source>,
-    /// Small pictures of what the stock drawer has: content type and bytes.
+    /// Pictures made for the screen on request: content type and bytes.
     pub(crate) previews: Cache<String, (&'static str, Vec<u8>)>,
     /// Wakes the workers when a job is added.
     pub(crate) wake: Notify,

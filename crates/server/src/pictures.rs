@@ -7,7 +7,7 @@ use base64::{Engine, engine::general_purpose::STANDARD};
 use image::{DynamicImage, GrayImage, RgbaImage};
 use inky_core::cutout::Subject;
 use inky_core::livewire::EdgeMap;
-use inky_core::photo::{PhotoError, decode, levels, read_photo, resize};
+use inky_core::photo::{Perspective, PhotoError, Pull, decode, in_perspective, levels, read_photo, resize};
 use inky_core::scene::Pictures;
 use inky_core::sheet::{Photo, PhotoId, Sheet, SubjectId, limits};
 use inky_render::{Originals, encode_rgba};
@@ -42,18 +42,36 @@ impl PictureError {
 pub(crate) struct Addresses;
 
 impl Pictures for Addresses {
-    fn photo(&self, id: &PhotoId, photo: &Photo, long: f64) -> String {
-        format!("/api/photos/{id}/levels/{}", level(photo, long))
+    fn photo(&self, id: &PhotoId, photo: &Photo, long: f64, pull: Option<&Pull>) -> String {
+        address("photos", &id.0, level(photo, long), pull)
     }
 
-    fn cutout(&self, id: &SubjectId, photo: &Photo, long: f64) -> String {
-        format!("/api/subjects/{id}/levels/{}", level(photo, long))
+    fn cutout(&self, id: &SubjectId, photo: &Photo, long: f64, pull: Option<&Pull>) -> String {
+        address("subjects", &id.0, level(photo, long), pull)
     }
 
     fn computed(&self, picture: &RgbaImage) -> String {
         let png = encode_rgba(picture, png_speed()).unwrap_or_default();
         format!("data:image/png;base64,{}", STANDARD.encode(png))
     }
+}
+
+fn address(kind: &str, id: &str, level: u32, pull: Option<&Pull>) -> String {
+    match pull {
+        None => format!("/api/{kind}/{id}/levels/{level}"),
+        Some(pull) => {
+            let shares: Vec<String> = pull.iter().flatten().map(|v| format!("{v:.5}")).collect();
+            format!("/api/{kind}/{id}/pulled/{level}/{}", shares.join(","))
+        }
+    }
+}
+
+/// The corners of an address; None where they make no picture.
+pub(crate) fn pull_of(text: &str) -> Option<Pull> {
+    let shares: Vec<f64> =
+        text.split(',').map(|v| v.parse().ok().filter(|v: &f64| v.abs() <= 4.0)).collect::<Option<_>>()?;
+    let pull = Pull::try_from(shares.chunks_exact(2).map(|c| [c[0], c[1]]).collect::<Vec<_>>()).ok()?;
+    (shares.len() == 8 && Perspective::new(&pull).is_some()).then_some(pull)
 }
 
 /// The smallest level that is not visibly coarser than `long` pixels.
@@ -146,6 +164,29 @@ impl App {
             self.store.put_level(&id.0, side, kind, &bytes).await?;
         }
         Ok(id)
+    }
+
+    /// A level of a picture with its corners pulled: content type and bytes.
+    pub(crate) async fn pulled(
+        &self,
+        source: &str,
+        side: u32,
+        corners: &str,
+    ) -> Result<Option<Arc<(&'static str, Vec<u8>)>>, PictureError> {
+        let name = format!("{source}/{side}/{corners}");
+        if let Some(known) = self.previews.get(&name) {
+            return Ok(Some(known));
+        }
+        let (Some(pull), Some((_, bytes))) = (pull_of(corners), self.store.level(source, side).await?) else {
+            return Ok(None);
+        };
+        let _permit = self.decoding.acquire().await.ok();
+        let made = tokio::task::spawn_blocking(move || {
+            let picture = image::load_from_memory(&bytes).ok()?.into_rgba8();
+            for_screen(&in_perspective(&picture, &pull, f64::from(side))?)
+        })
+        .await?;
+        Ok(made.map(|made| self.previews.put(&name, made)))
     }
 
     /// A photo as it came, decoded.

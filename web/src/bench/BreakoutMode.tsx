@@ -47,9 +47,8 @@ export function FaintSubject({ layer, sheet, piece }: { layer: Layer; sheet: She
     return (
       <image
         key={fill.id}
-        href={cutoutOf(view.href, subject)}
-        width={view.width}
-        height={view.height}
+        {...(view.pulled ?? { width: view.width, height: view.height })}
+        href={cutoutOf(view.pulled?.href ?? view.href, subject)}
         transform={view.transform}
         opacity={0.55}
         preserveAspectRatio="none"

@@ -15,6 +15,7 @@ import { BrushOverlay, startStroke } from './BrushMode'
 import { CellWashes, startSweep } from './CellsMode'
 import { DrawOverlay, startDraw } from './DrawMode'
 import { PieceWashes } from './PiecesMode'
+import { PullHandles } from './PullHandles'
 import { startTrace, TraceOverlay } from './TraceOverlay'
 import { SubjectOverlay, startBox } from './SubjectMode'
 import { bringIn, photosOf } from './photos'
@@ -239,6 +240,7 @@ export function SheetView() {
       {selected && !mode && s.forms.length > 0 && isFree(selected.piece) && <FormHandles piece={selected.piece} locate={locate} />}
       {selected && !mode && s.forms.length === 0 && <GripHandles layer={selected} residual={residual} locate={locate} locked={!isFree(selected.piece)} />}
       <GradientHandles locate={locate} />
+      <PullHandles locate={locate} />
       {selected?.problem && (
         <p role="alert" className="absolute bottom-3 left-1/2 -translate-x-1/2 rounded-md bg-leaf px-3 py-1 font-medium text-rose shadow-sheet">
           {selected.problem}
@@ -288,9 +290,13 @@ function Guides() {
 function Ghost({ layer, by, opacity }: { layer: Layer; by: Similarity; opacity: number }) {
   return (
     <g transform={matrix(by)} opacity={opacity} data-testid="ghost">
-      {layer.photos.map((p) => (
-        <image key={p.href} href={p.href} width={p.width} height={p.height} transform={p.transform} preserveAspectRatio="none" />
-      ))}
+      {layer.photos.map((p) =>
+        p.pulled ? (
+          <image key={p.href} {...p.pulled} transform={p.transform} preserveAspectRatio="none" />
+        ) : (
+          <image key={p.href} href={p.href} width={p.width} height={p.height} transform={p.transform} preserveAspectRatio="none" />
+        ),
+      )}
     </g>
   )
 }

@@ -153,6 +153,8 @@ export interface BenchState {
   pinned: boolean
   /** Edits that are not acknowledged yet. */
   waiting: number
+  /** The corners of the photo whose card is open are to be pulled. */
+  pulling: boolean
   /** A colour is being picked from the sheet. */
   sampling: { take: (colour: string) => void } | null
   /** A sentence for the word that is being typed. */
@@ -178,6 +180,7 @@ const empty: BenchState = {
   open: null,
   pinned: false,
   waiting: 0,
+  pulling: false,
   sampling: null,
   wordProblem: null,
   uploads: [],
@@ -221,7 +224,7 @@ export function select(piece: string | null) {
   const s = bench.get()
   if (s.mode) return
   const open = s.pinned && piece !== null && PINNABLE.includes(s.open) ? s.open : null
-  bench.set({ selected: piece, forms: [], fill: null, open, wordProblem: null })
+  bench.set({ selected: piece, forms: [], fill: null, pulling: false, open, wordProblem: null })
 }
 
 /** Closes the open card. The only form of a window is its whole opening: it is let go of, for the grip to take hold again. */

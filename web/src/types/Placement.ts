@@ -27,4 +27,8 @@ mirrored: boolean,
 /**
  * How far upright lines lean to the right, in degrees.
  */
-slant?: number, };
+slant?: number, 
+/**
+ * How far each corner is pulled away, in perspective, as shares of the photo's width and height; clockwise from the top left.
+ */
+pull?: [[number, number], [number, number], [number, number], [number, number]], };

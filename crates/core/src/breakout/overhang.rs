@@ -5,6 +5,7 @@ use super::necks::{beside, divided, flood};
 use super::trace;
 use crate::cutout::regions::{depth, regions};
 use crate::grid::Grid;
+use crate::photo::{Perspective, Pull};
 use image::GrayImage;
 use imageproc::region_labelling::Connectivity;
 use kurbo::{Affine, BezPath, Point};
@@ -64,6 +65,21 @@ impl WorkingMatte {
         let alpha = Grid::from_gray(matte).resized(side(w), side(h));
         let scale = (alpha.width as f64 / w as f64, alpha.height as f64 / h as f64);
         Self { alpha, scale }
+    }
+
+    /// The matte of the photo with its corners pulled, over the bounds of the pulled corners; its scale is that of the photo, whose size
+    /// in pixels is given. None where the corners make no convex quadrilateral.
+    pub fn pulled(&self, pull: &Pull, (width, height): (u32, u32)) -> Option<Self> {
+        let map = Perspective::new(pull)?;
+        let [x0, y0, x1, y1] = map.bounds();
+        let (w, h) = (f64::from(width) * self.scale.0, f64::from(height) * self.scale.1);
+        let side = |v: f64| (v.round() as usize).clamp(1, 4 * WORKING);
+        let alpha = Grid::from_fn(side((x1 - x0) * w), side((y1 - y0) * h), |x, y| {
+            let [u, v] = map.unmap(x0 + (x as f64 + 0.5) / w, y0 + (y as f64 + 0.5) / h);
+            let inside = (0.0..=1.0).contains(&u) && (0.0..=1.0).contains(&v);
+            if inside { self.alpha.sample((u * w) as f32, (v * h) as f32) } else { 0.0 }
+        });
+        Some(Self { alpha, scale: self.scale })
     }
 
     /// What the solid part of the subject reaches, in photo space; None for an empty matte.

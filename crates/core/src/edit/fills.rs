@@ -145,6 +145,7 @@ fn on_subject(photo: &Photo, subject: Rect, target: Rect) -> Placement {
         turn: 0.0,
         mirrored: false,
         slant: 0.0,
+        pull: None,
     }
 }
 

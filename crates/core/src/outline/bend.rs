@@ -2,6 +2,7 @@
 
 use super::warp::warp;
 use crate::combine::flatten_tolerance;
+use crate::photo::Perspective;
 use crate::sheet::{Bend, BendWay};
 use kurbo::{BezPath, Point, Rect, Shape};
 use std::f64::consts::PI;
@@ -53,30 +54,15 @@ fn bow(p: Point, b: Rect, amount: f64) -> Point {
 /// A path with the corners of its box pulled away: `pull` holds, clockwise from the top left, how far each corner goes, as
 /// shares of the box's width and height. Straight lines stay straight (a projective map). None where the corners no longer
 /// make a convex box.
-///
-/// Source: P. Heckbert, "Fundamentals of Texture Mapping and Image Warping" (1989), section 2.2.3.
 pub fn pulled(path: &BezPath, frame: Rect, pull: &[[f64; 2]; 4]) -> Option<BezPath> {
     let (w, h) = (frame.width(), frame.height());
     if w <= 0.0 || h <= 0.0 || path.is_empty() {
         return Some(path.clone());
     }
-    let base = [(0.0, 0.0), (1.0, 0.0), (1.0, 1.0), (0.0, 1.0)];
-    let corner = |i: usize| Point::new(base[i].0 + pull[i][0], base[i].1 + pull[i][1]);
-    let q = [corner(0), corner(1), corner(2), corner(3)];
-    let turns = |i: usize| (q[(i + 1) % 4] - q[i]).cross(q[(i + 2) % 4] - q[(i + 1) % 4]);
-    if (0..4).any(|i| turns(i) <= 1e-6) {
-        return None;
-    }
-    // from the unit square to the four corners
-    let (d1, d2, s) = (q[1] - q[2], q[3] - q[2], (q[0] - q[1]) + (q[2] - q[3]));
-    let det = d1.cross(d2);
-    let (g, k) = (s.cross(d2) / det, d1.cross(s) / det);
-    let (ex, ey) = ((q[1] - q[0]) + g * q[1].to_vec2(), (q[3] - q[0]) + k * q[3].to_vec2());
+    let perspective = Perspective::new(pull)?;
     let map = |p: Point| {
-        let (u, v) = ((p.x - frame.x0) / w, (p.y - frame.y0) / h);
-        let scale = g * u + k * v + 1.0;
-        let at = (ex * u + ey * v + q[0].to_vec2()) / scale;
-        Point::new(frame.x0 + at.x * w, frame.y0 + at.y * h)
+        let [x, y] = perspective.map((p.x - frame.x0) / w, (p.y - frame.y0) / h);
+        Point::new(frame.x0 + x * w, frame.y0 + y * h)
     };
     Some(warp(path, map, flatten_tolerance(frame)))
 }

@@ -42,16 +42,24 @@ pub(super) fn breakouts(
     }
     let matte = view.library.matte(subject)?;
     let place = &photo_fill.placement;
-    let to_sheet = place.affine(photo.width, photo.height);
-    let points: Vec<Point> = anchors.iter().map(|a| Point::new(a.x, a.y)).collect();
+    // where corners are pulled, overhangs are looked for in the pulled picture, whose origin is that of its frame
+    let frame = place.frame(photo.width, photo.height);
+    let matte = match &place.pull {
+        Some(pull) => std::sync::Arc::new(matte.pulled(pull, (photo.width, photo.height))?),
+        None => matte,
+    };
+    let to_sheet = place.affine(photo.width, photo.height) * Affine::translate(frame.origin().to_vec2());
+    let there = |p: Point| place.pulled(p, photo.width, photo.height, false) - frame.origin().to_vec2();
+    let back = |p: Point| place.pulled(p + frame.origin().to_vec2(), photo.width, photo.height, true);
+    let points: Vec<Point> = anchors.iter().map(|a| there(Point::new(a.x, a.y))).collect();
     let found = overhangs(&matte, shown, to_sheet, &points);
     if view.with_handles {
-        describe(&found, fill.id, &anchors, to_sheet, shown, layer);
+        describe(&found, fill.id, &anchors, to_sheet, &back, shown, layer);
     }
     if found.released.is_empty() {
         return None;
     }
-    let href = view.pictures.cutout(subject, photo, needed(photo, place, view));
+    let href = view.pictures.cutout(subject, photo, needed(photo, place, view), place.pull.as_ref());
     let id = definitions.next("released");
     definitions.markup.push_str(&format!(
         "<clipPath id=\"{id}\"><path transform=\"{}\" d=\"{}\"/></clipPath>",
@@ -89,12 +97,14 @@ fn describe(
     fill: FillId,
     anchors: &[Anchor],
     to_sheet: Affine,
+    back: &dyn Fn(Point) -> Point,
     opening: &BezPath,
     layer: &mut Layer,
 ) {
     let bounds = opening.bounding_box();
     for part in &found.parts {
         let at = to_sheet * part.anchor;
+        let anchor = back(part.anchor);
         let place = match (part.counter, at.y < bounds.y0, at.y > bounds.y1, at.x < bounds.x0, at.x > bounds.x1) {
             (true, ..) => "in a counter",
             (_, true, ..) => "above",
@@ -104,7 +114,7 @@ fn describe(
             _ => "between the edges",
         };
         layer.overhangs.push(OverhangView {
-            anchor: Anchor { fill, x: part.anchor.x, y: part.anchor.y },
+            anchor: Anchor { fill, x: anchor.x, y: anchor.y },
             let_out_by: part.let_out_by.iter().map(|&k| anchors[k]).collect(),
             outline: path_data(&part.outline),
             transform: matrix(to_sheet),

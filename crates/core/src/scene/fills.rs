@@ -67,7 +67,7 @@ fn photo(fill: &Fill, photo_fill: &PhotoFill, view: &View<'_>, tone: &str, defin
         return String::new();
     };
     let place = &photo_fill.placement;
-    let href = view.pictures.photo(&photo_fill.photo, photo, needed(photo, place, view));
+    let href = view.pictures.photo(&photo_fill.photo, photo, needed(photo, place, view), place.pull.as_ref());
     let mark = format!(" data-fill=\"{}\"{}", fill.id, moves(fill));
     image(&href, photo, place, &mark, tone)
 }
@@ -87,7 +87,7 @@ fn tiled(
     let place = &tile.placement;
     let (w, h) = (f64::from(photo.width), f64::from(photo.height));
     let (step_x, step_y) = (tile.step[0], tile.step[1]);
-    let href = escape(&view.pictures.photo(&tile.photo, photo, needed(photo, place, view)));
+    let href = escape(&view.pictures.photo(&tile.photo, photo, needed(photo, place, view), None));
     let id = definitions.next("tile");
     // in the pattern's space a photo pixel is `scale` millimetres, and the first copy lies in the middle of its cell
     let scale = place.scale;

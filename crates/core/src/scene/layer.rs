@@ -2,7 +2,7 @@
 
 use super::View;
 use super::form_view::{FormView, form_views};
-use super::markup::{escape, matrix, path_data};
+use super::markup::{escape, matrix, number, path_data};
 use super::window::window_markup;
 use crate::combine::nodes;
 use crate::outline::{OpeningOutline, opening_outline};
@@ -46,6 +46,10 @@ pub struct PhotoView {
     #[ts(optional = nullable)]
     pub fill: Option<FillId>,
     pub corners: [[f64; 2]; 4],
+    /// As it is seen where its corners are pulled.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    #[ts(optional)]
+    pub pulled: Option<PulledView>,
     /// Address of the whole photo.
     pub href: String,
     /// The photo's `transform`, from photo space to sheet space.
@@ -54,6 +58,16 @@ pub struct PhotoView {
     pub height: u32,
     /// Photo pixels for an inch of the sheet.
     pub ppi: f64,
+}
+
+/// A photo in perspective, as a picture in photo space.
+#[derive(Debug, Clone, Serialize, TS)]
+pub struct PulledView {
+    pub href: String,
+    pub x: f64,
+    pub y: f64,
+    pub width: f64,
+    pub height: f64,
 }
 
 /// A part of a subject outside of the opening.
@@ -112,7 +126,13 @@ pub fn layer(sheet: &Sheet, piece: &Piece, view: &View<'_>) -> Layer {
             let place = &picture.placement;
             layer.set_outline(&border(photo, place));
             layer.photos.push(photo_view((&picture.photo, photo), place, None, view));
-            image(&view.pictures.photo(&picture.photo, photo, needed(photo, place, view)), photo, place, "", "")
+            image(
+                &view.pictures.photo(&picture.photo, photo, needed(photo, place, view), place.pull.as_ref()),
+                photo,
+                place,
+                "",
+                "",
+            )
         }
     };
     layer.markup = format!("<g data-piece=\"{}\">{body}</g>", piece.id);
@@ -151,13 +171,20 @@ pub(super) fn photo_view(
     let to_sheet = place.affine(photo.width, photo.height);
     let (w, h) = (f64::from(photo.width), f64::from(photo.height));
     let corner = |x, y| {
-        let p = to_sheet * Point::new(x, y);
+        let p = to_sheet * place.pulled(Point::new(x, y), photo.width, photo.height, false);
         [p.x, p.y]
     };
+    let long = needed(photo, place, view);
+    let pulled = place.pull.as_ref().map(|pull| {
+        let f = place.frame(photo.width, photo.height);
+        let href = view.pictures.photo(id, photo, long, Some(pull));
+        PulledView { href, x: f.x0, y: f.y0, width: f.width(), height: f.height() }
+    });
     PhotoView {
+        pulled,
         fill,
         corners: [corner(0.0, 0.0), corner(w, 0.0), corner(w, h), corner(0.0, h)],
-        href: view.pictures.photo(id, photo, needed(photo, place, view)),
+        href: view.pictures.photo(id, photo, long, None),
         transform: matrix(to_sheet),
         width: photo.width,
         height: photo.height,
@@ -166,16 +193,27 @@ pub(super) fn photo_view(
 }
 
 fn border(photo: &Photo, place: &Placement) -> BezPath {
-    let r = Rect::new(0.0, 0.0, f64::from(photo.width), f64::from(photo.height));
-    place.affine(photo.width, photo.height) * r.to_path(0.1)
+    let (w, h) = (f64::from(photo.width), f64::from(photo.height));
+    let corner = |x, y| place.pulled(Point::new(x, y), photo.width, photo.height, false);
+    let mut path = BezPath::new();
+    path.move_to(corner(0.0, 0.0));
+    [(w, 0.0), (w, h), (0.0, h)].iter().for_each(|&(x, y)| path.line_to(corner(x, y)));
+    path.close_path();
+    place.affine(photo.width, photo.height) * path
 }
 
 /// A photo at its place, with more attributes (each with a space before it).
 pub(super) fn image(href: &str, photo: &Photo, place: &Placement, mark: &str, tone: &str) -> String {
+    let frame = place.frame(photo.width, photo.height);
+    let at = if place.pull.is_some() {
+        format!(" x=\"{}\" y=\"{}\"", number(frame.x0), number(frame.y0))
+    } else {
+        String::new()
+    };
     format!(
-        "<image{mark}{tone} width=\"{}\" height=\"{}\" preserveAspectRatio=\"none\" transform=\"{}\" xlink:href=\"{}\"/>",
-        photo.width,
-        photo.height,
+        "<image{mark}{tone}{at} width=\"{}\" height=\"{}\" preserveAspectRatio=\"none\" transform=\"{}\" xlink:href=\"{}\"/>",
+        number(frame.width()),
+        number(frame.height()),
         matrix(place.affine(photo.width, photo.height)),
         escape(href)
     )

@@ -23,6 +23,7 @@ pub use markup::{escape, number, path_data};
 pub use soft::{SoftMask, soft_mask};
 
 use crate::library::Library;
+use crate::photo::Pull;
 use crate::sheet::{Colour, Photo, PhotoId, Sheet, SubjectId};
 
 use image::RgbaImage;
@@ -31,9 +32,9 @@ use ts_rs::TS;
 
 /// Says where pictures are found: an address for the screen, a name or embedded data for files.
 pub trait Pictures {
-    /// `long` is how many pixels the photo's long side needs to look sharp.
-    fn photo(&self, id: &PhotoId, photo: &Photo, long: f64) -> String;
-    fn cutout(&self, id: &SubjectId, photo: &Photo, long: f64) -> String;
+    /// `long` is how many pixels the photo's long side needs to look sharp. Pulled, the picture fills the bounds of its corners.
+    fn photo(&self, id: &PhotoId, photo: &Photo, long: f64, pull: Option<&Pull>) -> String;
+    fn cutout(&self, id: &SubjectId, photo: &Photo, long: f64, pull: Option<&Pull>) -> String;
     /// A picture that was computed for the scene.
     fn computed(&self, picture: &RgbaImage) -> String;
 }

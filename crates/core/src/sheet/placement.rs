@@ -1,6 +1,7 @@
 //! Where photos lie on the sheet, and how a grip moves them.
 
-use kurbo::{Affine, Point, Vec2};
+use crate::photo::{Perspective, Pull};
+use kurbo::{Affine, Point, Rect, Vec2};
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 
@@ -22,6 +23,10 @@ pub struct Placement {
     /// How far upright lines lean to the right, in degrees.
     #[serde(default, skip_serializing_if = "is_zero")]
     pub slant: f64,
+    /// How far each corner is pulled away, in perspective, as shares of the photo's width and height; clockwise from the top left.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    #[ts(optional)]
+    pub pull: Option<Pull>,
 }
 
 fn is_zero(v: &f64) -> bool {
@@ -42,7 +47,7 @@ impl Placement {
     ///
     /// ```
     /// use inky_core::sheet::Placement;
-    /// let p = Placement { x: 50.0, y: 40.0, scale: 0.1, turn: 0.0, mirrored: false, slant: 0.0 };
+    /// let p = Placement { x: 50.0, y: 40.0, scale: 0.1, turn: 0.0, mirrored: false, slant: 0.0, pull: None };
     /// assert_eq!(p.affine(200, 100) * kurbo::Point::new(0.0, 0.0), kurbo::Point::new(40.0, 35.0));
     /// ```
     pub fn affine(&self, width: u32, height: u32) -> Affine {
@@ -54,6 +59,30 @@ impl Placement {
             * Affine::translate(Vec2::new(-f64::from(width) / 2.0, -f64::from(height) / 2.0))
     }
 
+    /// What its picture covers, in photo space: the bounds of the pulled corners, or the whole photo.
+    pub fn frame(&self, width: u32, height: u32) -> Rect {
+        let (w, h) = (f64::from(width), f64::from(height));
+        match self.pull.as_ref().and_then(Perspective::new) {
+            Some(map) => {
+                let [x0, y0, x1, y1] = map.bounds();
+                Rect::new(x0 * w, y0 * h, x1 * w, y1 * h)
+            }
+            None => Rect::new(0.0, 0.0, w, h),
+        }
+    }
+
+    /// From a point of the photo to where pulling its corners takes it, both in photo space; or (`back`) the other way.
+    pub fn pulled(&self, p: Point, width: u32, height: u32, back: bool) -> Point {
+        let (w, h) = (f64::from(width), f64::from(height));
+        match self.pull.as_ref().and_then(Perspective::new) {
+            Some(map) => {
+                let [x, y] = if back { map.unmap(p.x / w, p.y / h) } else { map.map(p.x / w, p.y / h) };
+                Point::new(x * w, y * h)
+            }
+            None => p,
+        }
+    }
+
     /// The placement after `by`.
     pub fn moved(self, by: &Similarity) -> Self {
         let p = by.affine() * Point::new(self.x, self.y);
@@ -61,23 +90,24 @@ impl Placement {
     }
 
     /// The smallest upright placement with which a photo covers `target` (sheet space), centred on it.
-    pub fn cover(width: u32, height: u32, target: kurbo::Rect) -> Self {
+    pub fn cover(width: u32, height: u32, target: Rect) -> Self {
         let scale = (target.width() / f64::from(width)).max(target.height() / f64::from(height));
         let c = target.center();
         // A hair more, so that no rounding uncovers an edge.
-        Self { x: c.x, y: c.y, scale: scale * 1.02, turn: 0.0, mirrored: false, slant: 0.0 }
+        Self { x: c.x, y: c.y, scale: scale * 1.02, turn: 0.0, mirrored: false, slant: 0.0, pull: None }
     }
 
     /// The largest upright placement with which a photo lies inside `target` (sheet space), centred on it.
-    pub fn contain(width: u32, height: u32, target: kurbo::Rect) -> Self {
+    pub fn contain(width: u32, height: u32, target: Rect) -> Self {
         let scale = (target.width() / f64::from(width)).min(target.height() / f64::from(height));
         let c = target.center();
-        Self { x: c.x, y: c.y, scale, turn: 0.0, mirrored: false, slant: 0.0 }
+        Self { x: c.x, y: c.y, scale, turn: 0.0, mirrored: false, slant: 0.0, pull: None }
     }
 
     /// Whether every number is finite and of a size that can be drawn.
     pub fn is_sound(&self) -> bool {
         [self.x, self.y, self.turn].iter().all(|v| v.is_finite() && v.abs() <= 1e6)
+            && self.pull.is_none_or(|p| p.iter().flatten().all(|v| v.abs() <= 4.0) && Perspective::new(&p).is_some())
             && self.slant.is_finite()
             && self.slant.abs() <= 80.0
             && self.scale.is_finite()

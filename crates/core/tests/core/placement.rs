@@ -4,7 +4,7 @@ use inky_core::sheet::{Placement, Similarity};
 use kurbo::Point;
 #[test]
 fn a_moved_placement_is_the_moved_photo() {
-    let place = Placement { x: 30.0, y: 20.0, scale: 0.2, turn: 15.0, mirrored: true, slant: 0.0 };
+    let place = Placement { x: 30.0, y: 20.0, scale: 0.2, turn: 15.0, mirrored: true, slant: 0.0, pull: None };
     let by = Similarity { a: 1.2, b: 0.4, dx: -7.0, dy: 11.0 };
     let (then, now) = (by.affine() * place.affine(300, 200), place.moved(&by).affine(300, 200));
     for p in [Point::new(0.0, 0.0), Point::new(300.0, 10.0), Point::new(17.0, 200.0)] {

@@ -12,10 +12,10 @@ use std::sync::Arc;
 struct Names;
 
 impl Pictures for Names {
-    fn photo(&self, id: &PhotoId, _: &Photo, long: f64) -> String {
+    fn photo(&self, id: &PhotoId, _: &Photo, long: f64, _: Option<&inky_core::photo::Pull>) -> String {
         format!("photo:{id}?{}&<>", long.round())
     }
-    fn cutout(&self, id: &SubjectId, _: &Photo, _: f64) -> String {
+    fn cutout(&self, id: &SubjectId, _: &Photo, _: f64, _: Option<&inky_core::photo::Pull>) -> String {
         format!("cutout:{id}")
     }
     fn computed(&self, picture: &image::RgbaImage) -> String {

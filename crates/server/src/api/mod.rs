@@ -59,6 +59,8 @@ pub(crate) fn router(app: Arc<App>, port: u16) -> Router {
         .route("/photos/{id}/inks", get(proposals::inks))
         .route("/photos/{id}/levels/{side}", get(photos::level))
         .route("/subjects/{id}/levels/{side}", get(photos::level))
+        .route("/photos/{id}/pulled/{side}/{corners}", get(photos::pulled))
+        .route("/subjects/{id}/pulled/{side}/{corners}", get(photos::pulled))
         .route("/stock", get(stock::search))
         .route("/stock/{id}/preview", get(stock::preview))
         .route("/stock/{id}/take", post(stock::take))

@@ -61,6 +61,16 @@ pub(super) async fn edge(
     Ok(Json(PhotoEdge { nodes: edges.between(from, to) }))
 }
 
+/// A photo or a subject's cut-out in perspective. What an address shows never changes.
+pub(super) async fn pulled(
+    State(app): State<Arc<App>>,
+    Path((source, side, corners)): Path<(String, u32, String)>,
+) -> Result<Response, ApiError> {
+    let found = app.pulled(&source, side, &corners).await?.ok_or(ApiError::NotFound("This picture is not here."))?;
+    let cached = (header::CACHE_CONTROL, "private, max-age=31536000, immutable");
+    Ok(([(header::CONTENT_TYPE, found.0), cached], found.1.clone()).into_response())
+}
+
 /// A photo or a subject's cut-out at one of its sizes. What an address shows never changes.
 pub(super) async fn level(
     State(app): State<Arc<App>>,

@@ -4,7 +4,7 @@ import type { Placement } from '../../types/Placement'
 import { edit } from '../edits'
 import { amendFill } from '../fills'
 import { bringIn } from '../photos'
-import { layerOf, useBench } from '../store'
+import { bench, layerOf, useBench } from '../store'
 import { PhotoButton } from './Card'
 import { ChoiceField, LengthField, PlainField } from './fields'
 import { Placements } from './Placements'
@@ -21,6 +21,7 @@ interface Props {
 export function PlacementPanel({ piece, fill, paint }: Props) {
   const sheet = useBench((s) => s.bench?.sheet)
   const ppi = useBench((s) => layerOf(s, piece)?.photos.find((p) => p.fill === fill.id)?.ppi)
+  const pulling = useBench((s) => s.pulling)
   if (!sheet) return null
   const place = paint.placement
   const set = (change: Partial<Placement>, gesture: string) =>
@@ -56,7 +57,19 @@ export function PlacementPanel({ piece, fill, paint }: Props) {
         <button className="outlined" onClick={() => set({ mirrored: !place.mirrored, slant: -slant, turn: 180 - place.turn }, crypto.randomUUID())}>
           Mirror down
         </button>
-        <button className="plain" disabled={place.turn === 0 && slant === 0 && !place.mirrored} onClick={() => set({ turn: 0, slant: 0, mirrored: false }, crypto.randomUUID())}>
+        {paint.kind === 'photo' && (
+          <button className={pulling ? 'strong' : 'outlined'} aria-pressed={pulling} title="Each corner of the photo by itself, in perspective" onClick={() => bench.set({ pulling: !pulling })}>
+            Pull its corners
+          </button>
+        )}
+        <button
+          className="plain"
+          disabled={place.turn === 0 && slant === 0 && !place.mirrored && !place.pull}
+          onClick={() => {
+            const { pull: _, ...rest } = place
+            void edit({ edit: 'set_placement', piece, fill: fill.id, placement: { ...rest, turn: 0, slant: 0, mirrored: false } })
+          }}
+        >
           Upright again
         </button>
         {paint.kind === 'photo' && <PhotoButton className="plain" label="Another photo in its place" onFile={(file) => void bringIn(file, piece)} />}
