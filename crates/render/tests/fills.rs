@@ -355,3 +355,23 @@ fn a_pulled_photo_lies_between_its_corners() {
     let refused = apply(&p.sheet, &Edit::SetPlacement { piece: p.piece, fill: p.photo, placement: crossed }, &p.books);
     assert!(refused.is_err());
 }
+
+#[test]
+fn another_window_is_seen_only_inside() {
+    let mut p = poster();
+    // a disc of 40 mm beside the box, shown through the box as well, moved into its corner
+    let disc = BasicShape { width: 40.0, height: 40.0, figure: Figure::Ellipse };
+    let form = Form::new(FormId::fresh(), Pose::at(50.0, 50.0), FormShape::Basic(disc));
+    let (other, fill) = (PieceId::fresh(), FillId::fresh());
+    p.edit(Edit::AddWindow { piece: other, form, fill });
+    p.edit(Edit::SetFillColour { piece: other, fill, colour: colour("#ff0000") });
+    let by = Similarity { a: 1.0, b: 0.0, dx: -30.0, dy: 0.0 };
+    let shown = FillPaint::Window(WindowFill { piece: other, by });
+    p.edit(Edit::AddFill { piece: p.piece, fill: Fill::new(FillId::fresh(), shown) });
+    p.edit(Edit::HidePiece { piece: other, hidden: true });
+    let picture = p.picture();
+    let is = |x, y, c: [u8; 3]| near(picture.get_pixel(x, y).0, c);
+    assert!(is(30, 50, [255, 0, 0]), "the disc inside of the box");
+    assert!(is(10, 50, [255; 3]), "and not outside of it");
+    assert!(is(50, 50, GREY) && is(30, 78, GREY));
+}

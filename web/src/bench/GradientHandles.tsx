@@ -30,7 +30,7 @@ function targetOf(s: BenchState): Target | null {
   const inks = sheet.inks ?? []
   if (s.open === 'fill' && s.selected) {
     const [piece, fill, layer] = [s.selected, chosenFill(s), layerOf(s, s.selected)]
-    if (!fill || !layer || fill.paint.kind === 'photo' || fill.paint.kind === 'tile' || fill.paint.kind === 'form') return null
+    if (!fill || !layer || fill.paint.kind === 'photo' || fill.paint.kind === 'tile' || fill.paint.kind === 'form' || fill.paint.kind === 'window') return null
     const paint = fill.paint
     const gradient = gradientOf(paint, inks)
     if (!gradient || paint.kind === 'colour') return null

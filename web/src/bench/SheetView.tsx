@@ -195,8 +195,8 @@ export function SheetView() {
         className={`absolute bg-white shadow-sheet ${mode?.kind === 'subject' ? 'overflow-visible' : 'overflow-hidden'}`}
         {...frame}
       >
-        <rect width={sheet.width} height={sheet.height} fill={s.bench.scene.background} />
-        {s.bench.scene.backdrop && <g dangerouslySetInnerHTML={{ __html: s.bench.scene.backdrop }} />}
+        <rect width={sheet.width} height={sheet.height} fill={s.ground ?? s.bench.scene.background} />
+        {s.bench.scene.backdrop && !s.ground && <g dangerouslySetInnerHTML={{ __html: s.bench.scene.backdrop }} />}
         {layers.map((layer) => (
           <g key={layer.piece}>
             {ghost && layer.piece === s.selected && <Ghost layer={layer} by={residual} opacity={0.3} />}

@@ -15,7 +15,7 @@ export function gripFor(piece: string): Grip {
   const found = pieceOf(s, piece)
   if (found?.kind.kind !== 'window') return 'both'
   // a colour alone cannot be moved within its opening
-  const halves = found.kind.fills.some((f) => f.paint.kind === 'photo' || f.paint.kind === 'tile' || f.paint.kind === 'form')
+  const halves = found.kind.fills.some((f) => f.paint.kind === 'photo' || f.paint.kind === 'tile' || f.paint.kind === 'form' || f.paint.kind === 'window')
   return halves ? s.grip : 'both'
 }
 

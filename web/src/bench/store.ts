@@ -153,6 +153,8 @@ export interface BenchState {
   pinned: boolean
   /** Edits that are not acknowledged yet. */
   waiting: number
+  /** A colour that is tried as the background. */
+  ground: string | null
   /** The corners of the photo whose card is open are to be pulled. */
   pulling: boolean
   /** A colour is being picked from the sheet. */
@@ -180,6 +182,7 @@ const empty: BenchState = {
   open: null,
   pinned: false,
   waiting: 0,
+  ground: null,
   pulling: false,
   sampling: null,
   wordProblem: null,
@@ -232,7 +235,7 @@ export function closeCard() {
   bench.set((s) => {
     const kind = pieceOf(s, s.selected)?.kind
     const alone = kind?.kind === 'window' && kind.opening.forms.length === 1
-    return { open: null, wordProblem: null, ...(alone ? { forms: [] } : {}) }
+    return { open: null, ground: null, wordProblem: null, ...(alone ? { forms: [] } : {}) }
   })
 }
 

@@ -3,8 +3,9 @@ import type { FormFill } from "./FormFill";
 import type { Paint } from "./Paint";
 import type { PhotoFill } from "./PhotoFill";
 import type { TileFill } from "./TileFill";
+import type { WindowFill } from "./WindowFill";
 
 /**
  * What a fill is made of.
  */
-export type FillPaint = { "kind": "photo" } & PhotoFill | { "kind": "tile" } & TileFill | { "kind": "form" } & FormFill | Paint;
+export type FillPaint = { "kind": "photo" } & PhotoFill | { "kind": "tile" } & TileFill | { "kind": "form" } & FormFill | { "kind": "window" } & WindowFill | Paint;

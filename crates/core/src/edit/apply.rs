@@ -137,6 +137,9 @@ fn change(sheet: &mut Sheet, edit: &Edit, library: &dyn Library) -> Result<(), R
         Edit::RemovePiece { piece } => {
             free(sheet, *piece)?;
             sheet.pieces.retain(|p| p.id != *piece);
+            for window in sheet.pieces.iter_mut().filter_map(|p| p.window_mut()) {
+                window.fills.retain(|f| !matches!(&f.paint, FillPaint::Window(w) if w.piece == *piece));
+            }
         }
         Edit::CopyPiece { piece, copy } => moves::copy_piece(sheet, *piece, *copy)?,
         Edit::OrderPiece { piece, to } => {

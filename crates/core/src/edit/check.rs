@@ -27,6 +27,9 @@ pub fn check_sheet(sheet: &Sheet) -> Result<(), Refusal> {
         if let Some(n) = &piece.name {
             name(n)?;
         }
+        if sheet.shows(piece.id, piece.id) {
+            return Err(Refusal::WithinItself);
+        }
         match &piece.kind {
             PieceKind::Picture(p) => {
                 placement(&p.placement)?;

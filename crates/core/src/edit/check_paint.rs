@@ -25,6 +25,10 @@ pub(super) fn fill(fill: &Fill, sheet: &Sheet) -> Result<(), Refusal> {
             form(&f.form, 0)?;
             paint(&f.paint, sheet)
         }
+        FillPaint::Window(w) => {
+            sheet.piece(w.piece).and_then(|p| p.window()).ok_or(Refusal::NoPiece)?;
+            if w.by.is_sound() { Ok(()) } else { Err(Refusal::Number("The place of a window")) }
+        }
         FillPaint::Plain(p) => paint(p, sheet),
     }
 }

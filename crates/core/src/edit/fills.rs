@@ -53,12 +53,12 @@ pub(super) fn add_photo(
 }
 
 pub(super) fn add(sheet: &mut Sheet, piece: PieceId, fill: &Fill, library: &dyn Library) -> Result<(), Refusal> {
-    take_in(sheet, fill, library)?;
+    take_in(sheet, piece, fill, library)?;
     in_front(window(sheet, piece)?, fill.clone())
 }
 
 pub(super) fn set(sheet: &mut Sheet, piece: PieceId, fill: &Fill, library: &dyn Library) -> Result<(), Refusal> {
-    take_in(sheet, fill, library)?;
+    take_in(sheet, piece, fill, library)?;
     let window = window(sheet, piece)?;
     let old = window.fill_mut(fill.id).ok_or(Refusal::NoPart)?;
     let other_photo = old.photo() != fill.photo();
@@ -70,10 +70,15 @@ pub(super) fn set(sheet: &mut Sheet, piece: PieceId, fill: &Fill, library: &dyn 
 }
 
 /// Checks a fill that is new to the sheet, and enters what it refers to.
-fn take_in(sheet: &mut Sheet, fill: &Fill, library: &dyn Library) -> Result<(), Refusal> {
+fn take_in(sheet: &mut Sheet, piece: PieceId, fill: &Fill, library: &dyn Library) -> Result<(), Refusal> {
     if let FillPaint::Form(form) = &fill.paint {
         drawable(&form.form, library)?;
         name_drawings(sheet, &form.form, library);
+    }
+    if let FillPaint::Window(shown) = &fill.paint
+        && (shown.piece == piece || sheet.shows(shown.piece, piece))
+    {
+        return Err(Refusal::WithinItself);
     }
     check_paint::fill(fill, sheet)
 }

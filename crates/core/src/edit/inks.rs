@@ -44,7 +44,7 @@ fn each_paint(sheet: &mut Sheet, act: &mut dyn FnMut(&mut Paint)) {
             match &mut fill.paint {
                 FillPaint::Plain(paint) => act(paint),
                 FillPaint::Form(form) => act(&mut form.paint),
-                FillPaint::Photo(_) | FillPaint::Tile(_) => {}
+                FillPaint::Photo(_) | FillPaint::Tile(_) | FillPaint::Window(_) => {}
             }
         }
         window.finish.rims.iter_mut().for_each(|r| act(&mut r.paint));
@@ -66,7 +66,7 @@ fn each_tint(sheet: &mut Sheet, act: &dyn Fn(&mut Tint)) {
             match &mut fill.paint {
                 FillPaint::Photo(p) => tone(&mut p.tone),
                 FillPaint::Tile(t) => tone(&mut t.tone),
-                FillPaint::Form(_) | FillPaint::Plain(_) => {}
+                FillPaint::Form(_) | FillPaint::Window(_) | FillPaint::Plain(_) => {}
             }
         }
         window.finish.shadows.iter_mut().for_each(|s| act(&mut s.tint));

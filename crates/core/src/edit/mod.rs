@@ -226,6 +226,8 @@ pub enum Refusal {
     TooManyInks,
     #[error("A gradient has between 2 and {} stops, one after the other from 0 to 100 %.", crate::sheet::limits::STOPS)]
     Stops,
+    #[error("A window cannot show through itself.")]
+    WithinItself,
     #[error("A window holds up to {} fills.", crate::sheet::limits::FILLS)]
     TooManyFills,
     #[error("A window has up to {} rims and {} shadows.", crate::sheet::limits::RIMS, crate::sheet::limits::SHADOWS)]

@@ -14,7 +14,7 @@ pub(super) fn moves(fill: &Fill) -> &'static str {
     if fill.rides { " data-moves=\"opening fill\"" } else { " data-moves=\"fill\"" }
 }
 
-/// One fill, unlimited by the opening. `bounds` (sheet space) is what it has to cover. Empty where what it needs is missing.
+/// One fill but a window, unlimited by the opening. `bounds` (sheet space) is what it has to cover. Empty where what it needs is missing.
 pub(super) fn fill_markup(
     fill: &Fill,
     bounds: Rect,
@@ -30,13 +30,14 @@ pub(super) fn fill_markup(
         }
         FillPaint::Photo(photo_fill) => photo(fill, photo_fill, view, tone, definitions),
         FillPaint::Tile(tile) => tiled(fill, tile, bounds, view, tone, definitions),
+        FillPaint::Window(_) => String::new(),
         FillPaint::Form(form) => formed(fill, form, view, definitions),
     };
     if body.is_empty() { body } else { format!("<g{}>{body}</g>", laid_on(fill)) }
 }
 
 /// Strength and blend mode as attributes.
-fn laid_on(fill: &Fill) -> String {
+pub(super) fn laid_on(fill: &Fill) -> String {
     let mut attributes = String::new();
     if fill.strength < 1.0 {
         attributes.push_str(&format!(" opacity=\"{}\"", number(fill.strength)));

@@ -90,18 +90,7 @@ pub struct OverhangView {
 
 /// Draws one piece.
 pub fn layer(sheet: &Sheet, piece: &Piece, view: &View<'_>) -> Layer {
-    let mut layer = Layer {
-        piece: piece.id,
-        markup: String::new(),
-        outline: String::new(),
-        bounds: [0.0; 4],
-        photos: Vec::new(),
-        overhangs: Vec::new(),
-        forms: Vec::new(),
-        nodes: 0,
-        nodes_before: 0,
-        problem: None,
-    };
+    let mut layer = Layer::empty(piece.id);
     if view.with_handles
         && let Some(window) = piece.window()
     {
@@ -144,12 +133,27 @@ pub fn layer(sheet: &Sheet, piece: &Piece, view: &View<'_>) -> Layer {
 }
 
 impl Layer {
+    pub(super) fn empty(piece: PieceId) -> Self {
+        Self {
+            piece,
+            markup: String::new(),
+            outline: String::new(),
+            bounds: [0.0; 4],
+            photos: Vec::new(),
+            overhangs: Vec::new(),
+            forms: Vec::new(),
+            nodes: 0,
+            nodes_before: 0,
+            problem: None,
+        }
+    }
+
     /// The outline as path data after that of `before`, or the place where it is to be filled in.
     pub(super) fn outline_attribute(&self, view: &View<'_>, before: &str) -> String {
         if view.with_handles { format!("data-outline=\"{before}\"") } else { format!("d=\"{before}{}\"", self.outline) }
     }
 
-    fn set_outline(&mut self, path: &BezPath) {
+    pub(super) fn set_outline(&mut self, path: &BezPath) {
         let b = if path.is_empty() { Rect::ZERO } else { path.bounding_box() };
         self.outline = path_data(path);
         self.nodes = nodes(path);

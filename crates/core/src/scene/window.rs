@@ -7,16 +7,18 @@
 use super::View;
 use super::breakouts::{Breakout, breakouts};
 use super::edge::{EdgeShape, WITH_OPENING, clear_shape, fading_shape, reach, rect_data, rim, shadow, shift, white};
-use super::fills::fill_markup;
+use super::fills::{fill_markup, laid_on, moves};
 use super::gloss::gloss_picture;
 use super::layer::{Layer, photo_view};
-use super::markup::{escape, number};
+use super::markup::{escape, matrix, number};
 use super::paint::Definitions;
 use super::soft::soft_mask;
 use super::tone::tone_filter;
 use crate::combine::{Rule, grow, join_pair};
+use crate::outline::opening_path;
 use crate::sheet::{
-    FillId, FillPaint, Finish, LineSide, Opening, Paint, Piece, PieceId, Rim, ShadowPlace, Sheet, Window,
+    Fill, FillId, FillPaint, Finish, LineSide, Opening, Paint, Piece, PieceId, Rim, ShadowPlace, Sheet, Window,
+    WindowFill,
 };
 use kurbo::{BezPath, Rect, Shape};
 
@@ -53,11 +55,14 @@ pub(super) fn window_markup(
             FillPaint::Tile(t) => tone_filter(&t.tone, &mut definitions),
             _ => String::new(),
         };
-        fills.push_str(&fill_markup(fill, covered, view, &tone, &mut definitions));
+        fills.push_str(&match &fill.paint {
+            FillPaint::Window(shown) => another(fill, shown, sheet, piece, view),
+            _ => fill_markup(fill, covered, view, &tone, &mut definitions),
+        });
         let (id, place) = match &fill.paint {
             FillPaint::Photo(p) => (&p.photo, &p.placement),
             FillPaint::Tile(t) => (&t.photo, &t.placement),
-            FillPaint::Form(_) | FillPaint::Plain(_) => continue,
+            FillPaint::Form(_) | FillPaint::Window(_) | FillPaint::Plain(_) => continue,
         };
         let Some(photo) = sheet.photos.get(id) else {
             continue;
@@ -112,6 +117,34 @@ fn gloss(finish: &Finish, opening: &BezPath, view: &View<'_>) -> String {
         number(area.width()),
         number(area.height()),
         escape(&view.pictures.computed(&picture))
+    )
+}
+
+/// Another window as a fill: drawn as it is for a file, with identifiers of its own, as part of this one.
+fn another(fill: &Fill, shown: &WindowFill, sheet: &Sheet, within: &Piece, view: &View<'_>) -> String {
+    let Some((other, window)) = sheet.piece(shown.piece).and_then(|p| Some((p, p.window()?))) else {
+        return String::new();
+    };
+    let Ok(outline) = opening_path(&window.opening, view.library) else {
+        return String::new();
+    };
+    let flat = View { with_handles: false, ..*view };
+    let mut layer = Layer::empty(other.id);
+    layer.set_outline(&outline);
+    let drawn = window_markup(sheet, other, window, &outline, &flat, &mut layer);
+    let drawn = drawn
+        .replace(" data-moves=\"opening\"", "")
+        .replace(" data-moves=\"fill\"", "")
+        .replace(" data-moves=\"opening fill\"", "");
+    // the same window may be drawn on the sheet and within several others
+    let own = format!("in-{}-", within.id);
+    let drawn = drawn.replace(" id=\"", &format!(" id=\"{own}")).replace("url(#", &format!("url(#{own}"));
+    format!(
+        "<g{}><g data-fill=\"{}\"{} transform=\"{}\">{drawn}</g></g>",
+        laid_on(fill),
+        fill.id,
+        moves(fill),
+        matrix(shown.by.affine())
     )
 }
 

@@ -36,7 +36,9 @@ pub use placement::{Placement, Similarity};
 pub use pose::Pose;
 pub use tone::{Print, Tone};
 pub use units::{MM_PER_INCH, Unit};
-pub use window::{Anchor, Breakout, CellChoice, Fill, FillPaint, FormFill, Opening, PhotoFill, TileFill, Window};
+pub use window::{
+    Anchor, Breakout, CellChoice, Fill, FillPaint, FormFill, Opening, PhotoFill, TileFill, Window, WindowFill,
+};
 
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
@@ -246,6 +248,27 @@ impl Sheet {
             },
             Paint::Gradient { .. } => None,
         }
+    }
+
+    /// Whether a window shows another one through its fills, or through those of what it shows.
+    pub fn shows(&self, window: PieceId, other: PieceId) -> bool {
+        let mut seen = vec![window];
+        let mut next = 0;
+        while let Some(at) = seen.get(next) {
+            let fills = self.piece(*at).and_then(|p| p.window()).map_or(&[][..], |w| &w.fills);
+            for shown in
+                fills.iter().filter_map(|f| if let FillPaint::Window(w) = &f.paint { Some(w.piece) } else { None })
+            {
+                if shown == other {
+                    return true;
+                }
+                if !seen.contains(&shown) {
+                    seen.push(shown);
+                }
+            }
+            next += 1;
+        }
+        false
     }
 
     /// All windows, from back to front.

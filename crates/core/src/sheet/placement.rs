@@ -115,7 +115,20 @@ impl Placement {
     }
 }
 
+impl Default for Similarity {
+    /// Nothing is moved.
+    fn default() -> Self {
+        Self { a: 1.0, b: 0.0, dx: 0.0, dy: 0.0 }
+    }
+}
+
 impl Similarity {
+    /// This one, and `next` after it.
+    pub fn then(&self, next: &Self) -> Self {
+        let [a, b, _, _, dx, dy] = (next.affine() * self.affine()).as_coeffs();
+        Self { a, b, dx, dy }
+    }
+
     pub fn affine(&self) -> Affine {
         Affine::new([self.a, self.b, -self.b, self.a, self.dx, self.dy])
     }

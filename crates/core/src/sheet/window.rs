@@ -1,7 +1,9 @@
 //! A window: an opening, what shows through it, and what reaches over its edge.
 
 use super::paint::{is_whole, whole};
-use super::{Blend, FillId, Finish, Form, FormId, FormShape, Lettering, Paint, PhotoId, Placement, Similarity, Tone};
+use super::{
+    Blend, FillId, Finish, Form, FormId, FormShape, Lettering, Paint, PhotoId, PieceId, Placement, Similarity, Tone,
+};
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 
@@ -69,6 +71,7 @@ pub enum FillPaint {
     Photo(PhotoFill),
     Tile(TileFill),
     Form(Box<FormFill>),
+    Window(WindowFill),
     /// A colour, an ink or a gradient: written as it would be elsewhere.
     #[serde(untagged)]
     Plain(Paint),
@@ -96,6 +99,15 @@ pub struct TileFill {
     pub offset: f64,
     #[serde(default, skip_serializing_if = "Tone::is_plain")]
     pub tone: Tone,
+}
+
+/// Another window of the sheet, seen only where the opening is.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, TS)]
+pub struct WindowFill {
+    pub piece: PieceId,
+    /// How it is moved from where it lies on the sheet.
+    #[serde(default)]
+    pub by: Similarity,
 }
 
 /// Lettering or another form in one paint, seen only where the opening is.
@@ -179,7 +191,7 @@ impl Fill {
         match &self.paint {
             FillPaint::Photo(p) => Some(&p.photo),
             FillPaint::Tile(t) => Some(&t.photo),
-            FillPaint::Form(_) | FillPaint::Plain(_) => None,
+            FillPaint::Form(_) | FillPaint::Window(_) | FillPaint::Plain(_) => None,
         }
     }
 
@@ -188,7 +200,7 @@ impl Fill {
         match &mut self.paint {
             FillPaint::Photo(p) => Some(&mut p.placement),
             FillPaint::Tile(t) => Some(&mut t.placement),
-            FillPaint::Form(_) | FillPaint::Plain(_) => None,
+            FillPaint::Form(_) | FillPaint::Window(_) | FillPaint::Plain(_) => None,
         }
     }
 
@@ -201,6 +213,7 @@ impl Fill {
                 f.form.transform(by.affine());
                 f.paint.moved(by);
             }
+            FillPaint::Window(window) => window.by = window.by.then(by),
             FillPaint::Plain(paint) => paint.moved(by),
         }
     }

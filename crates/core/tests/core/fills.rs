@@ -208,3 +208,25 @@ fn sheets_from_before_there_were_finishes_are_read() {
     assert_eq!(again["fills"][0].as_object().unwrap().len(), 2, "{again}");
     assert!(again.get("finish").is_none());
 }
+
+#[test]
+fn a_window_shows_through_another_but_never_through_itself() {
+    let mut w = word();
+    let second = PieceId::fresh();
+    w.edit(Edit::CopyPiece { piece: w.piece, copy: second });
+    let shown = |piece| Fill::new(FillId::fresh(), FillPaint::Window(WindowFill { piece, by: Similarity::default() }));
+    assert_eq!(w.try_edit(Edit::AddFill { piece: w.piece, fill: shown(w.piece) }).unwrap_err(), Refusal::WithinItself);
+    w.edit(Edit::AddFill { piece: w.piece, fill: shown(second) });
+    assert_eq!(w.try_edit(Edit::AddFill { piece: second, fill: shown(w.piece) }).unwrap_err(), Refusal::WithinItself);
+    check_sheet(&w.sheet).unwrap();
+    // a file that says so all the same is refused as well
+    let mut wrong = w.sheet.clone();
+    wrong.piece_mut(second).unwrap().window_mut().unwrap().fills.push(shown(w.piece));
+    assert_eq!(check_sheet(&wrong).unwrap_err(), Refusal::WithinItself);
+    // it moves with the fill, and goes with its window
+    let by = Similarity { a: 0.0, b: 1.0, dx: 3.0, dy: 4.0 };
+    w.edit(Edit::Move { piece: w.piece, what: Grip::Fill, by });
+    assert!(matches!(&window(&w).fills[1].paint, FillPaint::Window(f) if f.by == by));
+    w.edit(Edit::RemovePiece { piece: second });
+    assert_eq!(window(&w).fills.len(), 1);
+}

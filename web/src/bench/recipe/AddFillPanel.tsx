@@ -9,12 +9,15 @@ import { addPhotoTo } from '../photos'
 import { bench, layerOf, open, useBench } from '../store'
 import { upload } from '../uploads'
 import { PhotoButton } from './Card'
+import { labelOf } from '../Stack'
 import { useFonts } from './fonts'
 
 /** What can be laid over the fills of the selected window. */
 export function AddFillPanel() {
   const piece = useBench((s) => s.selected) ?? ''
   const fonts = useFonts()
+  const sheet = useBench((s) => s.bench?.sheet)
+  const others = sheet?.pieces.filter((p) => p.id !== piece && p.kind.kind === 'window') ?? []
   const add = async (paint: FillPaint, rides: boolean) => {
     const id = crypto.randomUUID()
     if (await edit({ edit: 'add_fill', piece, fill: { id, paint, rides } })) bench.set({ fill: id, open: 'fill' })
@@ -81,6 +84,21 @@ export function AddFillPanel() {
           Lettering, seen only inside
         </button>
         <FileButton label="A drawing, seen only inside" chooser="Drawing inside: file" accept=".svg,image/svg+xml" className="outlined justify-center" onFile={(file) => void drawing(file)} />
+        {others.length > 0 && (
+          <select
+            className="field text-[15px]"
+            aria-label="Another window, seen only inside"
+            value=""
+            onChange={(e) => e.target.value && void add({ kind: 'window', piece: e.target.value, by: { a: 1, b: 0, dx: 0, dy: 0 } }, true)}
+          >
+            <option value="">Another window of the sheet …</option>
+            {others.map((p) => (
+              <option key={p.id} value={p.id}>
+                {sheet ? labelOf(p, sheet) : ''}
+              </option>
+            ))}
+          </select>
+        )}
         <button className="outlined justify-center" onClick={() => open('stock')}>
           From the stock drawer
         </button>

@@ -12,10 +12,12 @@ interface ColourProps {
   label: string
   colour: string
   onChange: (colour: string, gesture: string) => void
+  /** Shows a colour while the pointer rests on it; null when it has left. */
+  onTry?: (colour: string | null) => void
 }
 
 /** A colour: from the shelf, picked, or typed as CSS has it. */
-export function ColourField({ label, colour, onChange }: ColourProps) {
+export function ColourField({ label, colour, onChange, onTry }: ColourProps) {
   const [draft, setDraft] = useState<string | null>(null)
   const gesture = useRef('')
   const wrong = draft !== null && readColour(draft) === null
@@ -35,6 +37,8 @@ export function ColourField({ label, colour, onChange }: ColourProps) {
               aria-label={`Colour ${c}`}
               className={`h-8 w-8 rounded-full border-[1.5px] ${c === colour ? 'border-ink ring-2 ring-rose ring-offset-2 ring-offset-paper' : 'border-ink/25'}`}
               style={{ background: c }}
+              onPointerEnter={() => onTry?.(c)}
+              onPointerLeave={() => onTry?.(null)}
               onClick={() => onChange(c, crypto.randomUUID())}
             />
           ))}

@@ -3,7 +3,9 @@ import type { Layer } from '../../types/Layer'
 import { openFill } from '../fills'
 import { cssPaint, nameOfPaint, useInks } from '../inks'
 import { bringIn } from '../photos'
-import { open, useBench } from '../store'
+import { labelOf } from '../Stack'
+import { calmLayerOf, open, useBench } from '../store'
+import { Thumb } from '../Thumb'
 import { Card, PhotoButton } from './Card'
 
 /** The fills of a window from back to front, and what adds to them. */
@@ -42,6 +44,8 @@ function FillCard({ fill, layer, isOpen }: { fill: Fill; layer: Layer | undefine
   const sheet = useBench((s) => s.bench?.sheet)
   const inks = useInks()
   const paint = fill.paint
+  const shown = paint.kind === 'window' ? sheet?.pieces.find((p) => p.id === paint.piece) : undefined
+  const other = useBench((s) => (paint.kind === 'window' ? calmLayerOf(s, paint.piece) : undefined))
   const view = layer?.photos.find((p) => p.fill === fill.id)
   const photo = paint.kind === 'photo' || paint.kind === 'tile' ? sheet?.photos[paint.photo] : undefined
   const [label, caption] =
@@ -51,7 +55,9 @@ function FillCard({ fill, layer, isOpen }: { fill: Fill; layer: Layer | undefine
         ? ['Tile', photo?.name ?? '']
         : paint.kind === 'form'
           ? [paint.form.shape.kind === 'drawing' ? 'Drawing' : 'Lettering', paint.form.shape.kind === 'lettering' ? paint.form.shape.text : 'inside']
-          : [paint.kind === 'gradient' ? 'Gradient' : 'Ink', nameOfPaint(paint, sheet)]
+          : paint.kind === 'window'
+            ? ['Window', shown && sheet ? labelOf(shown, sheet) : 'gone']
+            : [paint.kind === 'gradient' ? 'Gradient' : 'Ink', nameOfPaint(paint, sheet)]
   return (
     <Card label={label} caption={fill.off ? `${caption}, switched off` : caption} isOpen={isOpen} onClick={() => openFill(fill.id)}>
       <span className={fill.off ? 'opacity-30' : ''}>
@@ -63,6 +69,8 @@ function FillCard({ fill, layer, isOpen }: { fill: Fill; layer: Layer | undefine
           <span className="grid h-11 w-14 place-items-center overflow-hidden rounded-[3px] bg-ink font-serif text-[22px] italic" style={{ color: paint.paint.kind === 'colour' ? paint.paint.colour : '#fbf4e2' }}>
             {paint.form.shape.kind === 'lettering' ? 'Aa' : '✶'}
           </span>
+        ) : paint.kind === 'window' ? (
+          other && <Thumb layer={other} name={`fill-${fill.id}`} className="h-12 w-[84px]" />
         ) : (
           <span className="block h-11 w-11 rounded-full border border-ink/15" style={{ background: cssPaint(paint, inks) }} />
         )}

@@ -38,7 +38,9 @@ export function FillPanel() {
         ]
       : paint.kind === 'form'
         ? [[paint.form.shape.kind === 'drawing' ? 'Drawing inside' : 'Lettering inside', <FillFormPanel piece={piece} fill={fill} paint={paint} />], laying]
-        : [
+        : paint.kind === 'window'
+          ? [laying]
+          : [
             ['Paint', <PaintField label="Painted with" paint={paint} onChange={(next, g) => void amendFill(piece, fill.id, (f) => ({ ...f, paint: next }), g)} />],
             laying,
           ]

@@ -3,7 +3,7 @@ import { pixels, readLength, showLength, UNITS } from '../../parts/units'
 import type { Border } from '../../types/Border'
 import type { Unit } from '../../types/Unit'
 import { edit } from '../edits'
-import { useBench } from '../store'
+import { bench, useBench } from '../store'
 import { ColourField } from './ColourField'
 import { LengthField, Tick } from './fields'
 import { PaintField } from './PaintField'
@@ -56,7 +56,12 @@ export function BackgroundPanel() {
   const backdrop = sheet.backdrop
   return (
     <div className="w-[560px] space-y-3">
-      <ColourField label="Background" colour={sheet.background} onChange={(c, gesture) => void edit({ edit: 'set_background', colour: c }, gesture)} />
+      <ColourField
+        label="Background"
+        colour={sheet.background}
+        onTry={(ground) => bench.set({ ground })}
+        onChange={(c, gesture) => void edit({ edit: 'set_background', colour: c }, gesture)}
+      />
       <Tick
         checked={backdrop !== undefined}
         onChange={(on) =>
