@@ -375,3 +375,26 @@ fn another_window_is_seen_only_inside() {
     assert!(is(10, 50, [255; 3]), "and not outside of it");
     assert!(is(50, 50, GREY) && is(30, 78, GREY));
 }
+
+#[test]
+fn paper_has_grain_and_no_seam() {
+    let mut p = poster();
+    p.edit(Edit::RemovePiece { piece: p.piece });
+    p.edit(Edit::SetBackground { colour: colour("#808080") });
+    p.edit(Edit::ResizeSheet { width: 200.0, height: 100.0, unit: Unit::Mm, ppi: 25.4 * 4.0 });
+    assert!(p.picture().pixels().all(|c| c.0 == [128; 3]));
+    p.edit(Edit::SetPaper { grain: 0.8 });
+    let plan = Plan::new(&p.sheet, &p.books, &Originals::default(), 25.4 * 4.0).unwrap();
+    let picture = image::load_from_memory(&png(&plan, &Unwatched).unwrap()).unwrap().into_luma8();
+    let mean = picture.pixels().map(|c| f64::from(c.0[0])).sum::<f64>() / f64::from(picture.width() * picture.height());
+    let far = picture.pixels().map(|c| (f64::from(c.0[0]) - mean).powi(2)).sum::<f64>();
+    let deviation = (far / f64::from(picture.width() * picture.height())).sqrt();
+    assert!((mean - 128.0).abs() < 8.0 && (4.0..30.0).contains(&deviation), "{mean} and {deviation}");
+    // from one column to the next it changes as much at the seam (80 mm, 320 pixels) as anywhere
+    let step = |x: u32| -> f64 {
+        let change = |y| f64::from(picture.get_pixel(x, y).0[0].abs_diff(picture.get_pixel(x - 1, y).0[0]));
+        (10..390).map(change).sum::<f64>() / 380.0
+    };
+    let usual = (300..316).map(step).sum::<f64>() / 16.0;
+    assert!(step(320) < 1.6 * usual, "{} at the seam, {usual} beside it", step(320));
+}

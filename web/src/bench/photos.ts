@@ -40,6 +40,24 @@ export async function addPhotoTo(file: File, piece: string) {
   if (await edit({ edit: 'add_photo', piece, fill, photo: card.id })) bench.set({ fill, open: 'fill' })
 }
 
+/** Brings a photo in that covers the whole sheet, behind everything, and locks it there: in one step to be undone. */
+export async function layBehind(file: File) {
+  const card = await upload<PhotoCard>('photos', file)
+  const sheet = bench.get().bench?.sheet
+  if (!card || !sheet) return
+  for (const note of card.notes) say(note)
+  const [piece, gesture] = [crypto.randomUUID(), crypto.randomUUID()]
+  if (!(await edit({ edit: 'add_picture', piece, photo: card.id }, gesture))) return
+  const kind = pieceOf(bench.get(), piece)?.kind
+  if (kind?.kind !== 'picture') return
+  const { x, y, scale } = kind.placement
+  const cover = Math.max(sheet.width / card.photo.width, sheet.height / card.photo.height) / scale
+  const by = { a: cover, b: 0, dx: sheet.width / 2 - x * cover, dy: sheet.height / 2 - y * cover }
+  await edit({ edit: 'move', piece, what: 'both', by }, gesture)
+  await edit({ edit: 'order_piece', piece, to: 0 }, gesture)
+  await edit({ edit: 'lock_piece', piece, locked: true }, gesture)
+}
+
 /** The files of a drop or of the clipboard. */
 export function photosOf(data: DataTransfer | null): File[] {
   return [...(data?.files ?? [])]

@@ -34,7 +34,11 @@ ppi: number, background: Colour,
 /**
  * What lies on the background's colour.
  */
-backdrop?: Paint, border?: Border, 
+backdrop?: Paint, 
+/**
+ * How grainy its paper is, 0 to 1.
+ */
+paper?: number, border?: Border, 
 /**
  * Named colours and gradients, in the order in which they are shown.
  */

@@ -38,6 +38,10 @@ fn change(sheet: &mut Sheet, edit: &Edit, library: &dyn Library) -> Result<(), R
             paint.iter().try_for_each(|p| check_paint::paint(p, sheet))?;
             sheet.backdrop = paint.clone();
         }
+        Edit::SetPaper { grain } => {
+            check::within("The grain of the paper", *grain, 0.0, 1.0)?;
+            sheet.paper = *grain;
+        }
         Edit::SetBorder { border } => {
             border.iter().try_for_each(|b| check_paint::border(b, sheet))?;
             sheet.border = border.clone();

@@ -43,6 +43,10 @@ pub enum Edit {
     SetBackdrop {
         paint: Option<Paint>,
     },
+    /// How grainy the paper is, 0 to 1.
+    SetPaper {
+        grain: f64,
+    },
     SetBorder {
         border: Option<Border>,
     },
@@ -282,6 +286,7 @@ impl Edit {
             Edit::RenameSheet { .. } => "rename the sheet".into(),
             Edit::ResizeSheet { .. } => "size of the sheet".into(),
             Edit::SetBackground { .. } | Edit::SetBackdrop { .. } => "background".into(),
+            Edit::SetPaper { .. } => "paper".into(),
             Edit::SetBorder { .. } => "border".into(),
             Edit::SetCredit { .. } => "credit".into(),
             Edit::SetInk { ink } => format!("ink “{}”", short(&ink.name)),

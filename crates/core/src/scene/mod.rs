@@ -13,6 +13,7 @@ mod layer;
 mod markup;
 mod page;
 mod paint;
+mod paper;
 mod soft;
 mod tone;
 mod window;
@@ -69,7 +70,7 @@ pub struct View<'a> {
 /// A piece that cannot be drawn becomes a layer without markup that says why.
 pub fn scene(sheet: &Sheet, view: &View<'_>) -> Scene {
     let layers = sheet.pieces.iter().filter(|p| !p.hidden).map(|p| layer(sheet, p, view)).collect();
-    let (backdrop, border) = (page::backdrop(sheet), page::border(sheet));
+    let (backdrop, border) = (page::backdrop(sheet, view), page::border(sheet));
     Scene { width: sheet.width, height: sheet.height, background: sheet.background, backdrop, layers, border }
 }
 

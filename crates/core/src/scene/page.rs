@@ -1,19 +1,31 @@
 //! What belongs to the sheet itself: its backdrop and its border.
 
-use super::markup::number;
+use super::View;
+use super::markup::{escape, number};
 use super::paint::Definitions;
+use super::paper::{SIDE_MM, paper_picture};
 use crate::sheet::Sheet;
 use kurbo::Rect;
 
-/// The paint on the background's colour; empty where there is none.
-pub(super) fn backdrop(sheet: &Sheet) -> String {
-    let Some(paint) = &sheet.backdrop else {
-        return String::new();
-    };
+/// The paint on the background's colour, and the grain of the paper; empty where there is neither.
+pub(super) fn backdrop(sheet: &Sheet, view: &View<'_>) -> String {
     let mut definitions = Definitions::new(sheet, "backdrop".into());
-    let value = definitions.paint(paint, Rect::new(0.0, 0.0, sheet.width, sheet.height), "");
     let (w, h) = (number(sheet.width), number(sheet.height));
-    format!("<g>{}<rect width=\"{w}\" height=\"{h}\" fill=\"{value}\"/></g>", definitions.markup)
+    let mut drawn = String::new();
+    if let Some(paint) = &sheet.backdrop {
+        let value = definitions.paint(paint, Rect::new(0.0, 0.0, sheet.width, sheet.height), "");
+        drawn.push_str(&format!("<rect width=\"{w}\" height=\"{h}\" fill=\"{value}\"/>"));
+    }
+    if sheet.paper > 0.0 {
+        let (id, side) = (definitions.next("paper"), number(SIDE_MM));
+        let href = escape(&view.pictures.computed(&paper_picture(sheet.paper)));
+        definitions.markup.push_str(&format!(
+            "<pattern id=\"{id}\" patternUnits=\"userSpaceOnUse\" width=\"{side}\" height=\"{side}\">\
+             <image width=\"{side}\" height=\"{side}\" preserveAspectRatio=\"none\" xlink:href=\"{href}\"/></pattern>"
+        ));
+        drawn.push_str(&format!("<rect width=\"{w}\" height=\"{h}\" fill=\"url(#{id})\"/>"));
+    }
+    if drawn.is_empty() { drawn } else { format!("<g>{}{drawn}</g>", definitions.markup) }
 }
 
 /// The line around the sheet; empty where there is none, or no room for it.

@@ -107,6 +107,9 @@ pub struct Sheet {
     #[serde(default, skip_serializing_if = "Option::is_none")]
     #[ts(optional)]
     pub backdrop: Option<Paint>,
+    /// How grainy its paper is, 0 to 1.
+    #[serde(default, skip_serializing_if = "placement::is_zero")]
+    pub paper: f64,
     #[serde(default, skip_serializing_if = "Option::is_none")]
     #[ts(optional)]
     pub border: Option<Border>,
@@ -194,6 +197,7 @@ impl Sheet {
             ppi,
             background: Colour::PAPER,
             backdrop: None,
+            paper: 0.0,
             border: None,
             inks: Vec::new(),
             credits: BTreeMap::new(),

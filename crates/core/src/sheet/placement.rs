@@ -29,7 +29,7 @@ pub struct Placement {
     pub pull: Option<Pull>,
 }
 
-fn is_zero(v: &f64) -> bool {
+pub(super) fn is_zero(v: &f64) -> bool {
     *v == 0.0
 }
 

@@ -5,7 +5,9 @@ import type { Unit } from '../../types/Unit'
 import { edit } from '../edits'
 import { bench, useBench } from '../store'
 import { ColourField } from './ColourField'
-import { LengthField, Tick } from './fields'
+import { layBehind } from '../photos'
+import { PhotoButton } from './Card'
+import { LengthField, PlainField, Tick } from './fields'
 import { PaintField } from './PaintField'
 
 /** Size and resolution of the sheet. */
@@ -84,6 +86,12 @@ export function BackgroundPanel() {
       >
         A gradient or an ink over it
       </Tick>
+      <div className="flex items-end gap-5">
+        <div className="w-40">
+          <PlainField label="Grain of the paper, %" value={sheet.paper ?? 0} factor={100} digits={0} min={0} max={100} slider onChange={(grain, gesture) => void edit({ edit: 'set_paper', grain }, gesture)} />
+        </div>
+        <PhotoButton className="outlined" label="A photo behind everything" onFile={(file) => void layBehind(file)} />
+      </div>
       {backdrop && <PaintField label="Over the background" paint={backdrop} onChange={(paint, gesture) => void edit({ edit: 'set_backdrop', paint }, gesture)} />}
     </div>
   )
