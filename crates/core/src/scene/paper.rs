@@ -13,7 +13,7 @@ pub(super) const SIDE_MM: f64 = 80.0;
 pub(super) fn paper_picture(grain: f64) -> RgbaImage {
     let n = SIDE as usize;
     let mut level = vec![0.0_f32; n * n];
-    for (cell, share) in [(4_usize, 0.55_f32), (10, 0.3), (40, 0.35)] {
+    for (cell, share) in [(4_usize, 0.7_f32), (10, 0.3), (40, 0.1)] {
         let cells = n / cell;
         for (i, v) in level.iter_mut().enumerate() {
             let (x, y) = ((i % n) as f32 / cell as f32, (i / n) as f32 / cell as f32);
@@ -36,7 +36,7 @@ pub(super) fn paper_picture(grain: f64) -> RgbaImage {
         }
     }
     RgbaImage::from_fn(SIDE, SIDE, |x, y| {
-        let v = level[y as usize * n + x as usize] * grain as f32 * 0.55;
+        let v = level[y as usize * n + x as usize] * grain as f32 * 0.4;
         let ink = if v > 0.0 { 255 } else { 0 };
         Rgba([ink, ink, ink, (v.abs().min(1.0) * 255.0).round() as u8])
     })

@@ -215,7 +215,11 @@ fn finished(
             (_, true) => over += &line,
         }
     }
-    let beneath = finish.rims.iter().filter(|r| !r.off && !r.over).map(reach_inward).fold(0.0, f64::max);
+    // nor does a shadow that falls into the opening fall on what climbs out of it
+    let fallen =
+        finish.shadows.iter().filter(|s| !s.off && s.place == ShadowPlace::Inside).map(|s| s.distance + s.size);
+    let rims = finish.rims.iter().filter(|r| !r.off && !r.over).map(reach_inward);
+    let beneath = rims.chain(fallen).fold(0.0, f64::max);
     let again: String = if beneath > 0.0 {
         out.iter().map(|b| b.over_rim(beneath, shown, &mut definitions)).collect()
     } else {
