@@ -3,7 +3,7 @@ import type { Gradient } from '../../types/Gradient'
 import type { GradientWay } from '../../types/GradientWay'
 import type { Stop } from '../../types/Stop'
 import { colourOf, cssGradient, useInks } from '../inks'
-import { TintField } from './ColourField'
+import { ColourField, TintField } from './ColourField'
 import { ChoiceField, PlainField } from './fields'
 
 const WAYS: readonly (readonly [GradientWay, string])[] = [
@@ -12,7 +12,7 @@ const WAYS: readonly (readonly [GradientWay, string])[] = [
 ]
 
 /** The stops of a gradient: on a strip to be dragged, each with its colour. */
-export function GradientField({ gradient, onChange }: { gradient: Gradient; onChange: (gradient: Gradient, gesture: string) => void }) {
+export function GradientField({ gradient, onChange, plain = false }: { gradient: Gradient; onChange: (gradient: Gradient, gesture: string) => void; /** Of colours only. */ plain?: boolean }) {
   const inks = useInks()
   const [chosen, setChosen] = useState(0)
   const strip = useRef<HTMLDivElement>(null)
@@ -81,7 +81,11 @@ export function GradientField({ gradient, onChange }: { gradient: Gradient; onCh
         </div>
       </div>
       <div className="grid grid-cols-[auto_84px] gap-4">
-        <TintField label={`Stop ${at + 1}`} tint={stop.tint} onChange={(tint, g) => amend(at, { tint }, g)} />
+        {plain ? (
+          <ColourField label={`Stop ${at + 1}`} colour={colourOf(stop.tint, inks)} onChange={(colour, g) => amend(at, { tint: { colour } }, g)} />
+        ) : (
+          <TintField label={`Stop ${at + 1}`} tint={stop.tint} onChange={(tint, g) => amend(at, { tint }, g)} />
+        )}
         <div className="space-y-1.5">
           <PlainField label="Place, %" value={stop.at} factor={100} min={0} max={100} onChange={(v, g) => amend(at, { at: v }, g)} />
           <PlainField label="Opacity, %" value={stop.opacity ?? 1} factor={100} min={0} max={100} onChange={(opacity, g) => amend(at, { opacity }, g)} />

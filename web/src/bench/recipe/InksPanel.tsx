@@ -76,7 +76,7 @@ export function InksPanel() {
           {ink.mix.mix === 'colour' ? (
             <ColourField label="Colour" colour={ink.mix.colour} onChange={(colour, g) => set({ ...ink, mix: { mix: 'colour', colour } }, g)} />
           ) : (
-            <GradientField gradient={ink.mix.gradient} onChange={(gradient, g) => set({ ...ink, mix: { mix: 'gradient', gradient } }, g)} />
+            <GradientField plain gradient={ink.mix.gradient} onChange={(gradient, g) => set({ ...ink, mix: { mix: 'gradient', gradient } }, g)} />
           )}
         </div>
       ) : (

@@ -3,6 +3,8 @@
 //!
 //! `cargo bench --workspace --profile dev --bench speed`
 
+mod fills;
+
 use anyhow::{Context, Result};
 use inky_e2e::{Browser, Database, Server, root, steps::rect};
 use reqwest::Method;
@@ -41,6 +43,13 @@ async fn measure() -> Result<()> {
     let database = Database::start()?;
     let server = Server::start(&database, false)?;
     println!("{:<64} {:>9} {:>9}   goal", "milliseconds", "median", "p95");
+
+    // `-- fills` measures these alone
+    if std::env::args().any(|a| a == "fills") {
+        let browser = Browser::start().await?;
+        fills::measure(&server, &browser).await?;
+        return browser.close().await;
+    }
 
     // a tentative edit of a 12-letter opening
     let id = server.new_sheet("Speed").await?;
@@ -111,8 +120,9 @@ async fn measure() -> Result<()> {
         let frames = dragged(&browser, card).await?;
         line(&format!("frames while a print of {nodes} nodes is dragged: {what}"), frames, "p95 < 33");
     }
+    fills::measure(&server, &browser).await?;
     browser.page.goto(format!("{}/icon.svg", server.address)).await?;
-    line("  beside it: frames of a page with nothing on it", frames(&browser, "() => undefined").await?, "");
+    line("  beside it: frames of a page with nothing on it", frames_while(&browser, "() => undefined").await?, "");
     browser.close().await
 }
 
@@ -176,6 +186,18 @@ async fn dragged(browser: &Browser, card: usize) -> Result<(f64, f64)> {
     browser.page.action_chain().move_to(x, y).click().perform().await?;
     browser.at(&format!("(//button[@data-form])[{card}]")).await?.click().await?;
     browser.kept().await?;
+    frames_of_drag(browser, x, y).await
+}
+
+/// Frames, in milliseconds, while what the grip moves of the selected piece is dragged about the middle of the sheet.
+async fn dragged_by(browser: &Browser, grip: &str) -> Result<(f64, f64)> {
+    let chosen = format!("//*[@role='radio' and @aria-checked='true' and contains(translate(., 'F', 'f'), '{grip}')]");
+    browser.at(&chosen).await?;
+    let scene = rect(browser, "[data-testid=scene]").await?;
+    frames_of_drag(browser, (scene[0] + scene[2] / 2.0) as i64, (scene[1] + scene[3] / 2.0) as i64).await
+}
+
+async fn frames_of_drag(browser: &Browser, x: i64, y: i64) -> Result<(f64, f64)> {
     let step = format!(
         "(i, n) => {{
             const port = document.querySelector('[data-testid=port]')
@@ -185,13 +207,13 @@ async fn dragged(browser: &Browser, card: usize) -> Result<(f64, f64)> {
             else tell(i === n ? 'pointerup' : 'pointermove', window)
         }}"
     );
-    let found = frames(browser, &step).await?;
+    let found = frames_while(browser, &step).await?;
     browser.kept().await?;
     Ok(found)
 }
 
 /// The spread of the frames while `step` is called once in each of them.
-async fn frames(browser: &Browser, step: &str) -> Result<(f64, f64)> {
+async fn frames_while(browser: &Browser, step: &str) -> Result<(f64, f64)> {
     let code = format!(
         "const done = arguments[arguments.length - 1], step = {step}, n = 200, times = []
         let i = 0, last = performance.now()
