@@ -80,7 +80,7 @@ fn from_sheet_file(json: &[u8], path: &Path, ppi: Option<f64>, format: Format) -
         inky_core::edit::check_sheet(&sheet)?;
     }
     match format {
-        Format::Svg => Ok(svg(&sheet, &books, &originals)?.into_bytes()),
+        Format::Svg => Ok(svg(&sheet, &books, &originals, 0.0)?.into_bytes()),
         _ => draw(&Plan::new(&sheet, &books, &originals, sheet.ppi)?, format),
     }
 }

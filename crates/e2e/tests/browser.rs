@@ -271,7 +271,14 @@ async fn the_demo_hangs_on_the_desk_and_screen_is_file() -> Result<()> {
     let database = Database::start()?;
     let server = Server::start(&database, true)?;
     let browser = Browser::start().await?;
-    for name in ["Kites over Ostrey", "Rise: the lantern night", "Lantern walk"] {
+    let names = [
+        "Kites over Ostrey",
+        "Rise: the lantern night",
+        "Lantern walk",
+        "Lamplight on the quay",
+        "Press night, in two inks",
+    ];
+    for name in names {
         browser.page.goto(&server.address).await?;
         browser.at(&format!("//li[.//h2[.='{name}']]//a")).await?.click().await?;
         browser.at("//*[@data-testid='scene']").await?;
@@ -281,10 +288,10 @@ async fn the_demo_hangs_on_the_desk_and_screen_is_file() -> Result<()> {
     // removed and put back
     browser.page.goto(&server.address).await?;
     let tiles = async || browser.page.find_all(By::Css("[data-testid=sheet-tile]")).await.map(|t| t.len()).ok();
-    browser.until("three sheets", async || (tiles().await? == 3).then_some(())).await?;
+    browser.until("every sheet", async || (tiles().await? == names.len()).then_some(())).await?;
     browser.script("document.querySelector('button[aria-label^=Remove]').click()").await?;
-    browser.until("two sheets", async || (tiles().await? == 2).then_some(())).await?;
+    browser.until("one sheet less", async || (tiles().await? == names.len() - 1).then_some(())).await?;
     browser.press("Put it back").await?;
-    browser.until("three sheets again", async || (tiles().await? == 3).then_some(())).await?;
+    browser.until("every sheet again", async || (tiles().await? == names.len()).then_some(())).await?;
     browser.close().await
 }

@@ -44,8 +44,15 @@ async fn fills_lie_on_one_another_on_screen_and_in_the_file() -> Result<()> {
     assert_eq!(window(&laid)["fills"][2]["strength"], 0.7);
     screen_is_file(browser, &bench.server).await?;
 
-    // text inside of the word, in two moves, and a gradient whose end is dragged
+    // of two photos, the one in front is moved by itself
     bench.select(0).await?;
+    browser.keys("f").await?;
+    let nudged = bench.after(async |b| b.keys(Key::Right + "").await).await?;
+    assert_eq!(window(&nudged)["fills"][1], window(&laid)["fills"][1]);
+    assert_ne!(window(&nudged)["fills"][2]["paint"], window(&laid)["fills"][2]["paint"]);
+    browser.keys("b").await?;
+
+    // text inside of the word, in two moves, and a gradient whose end is dragged
     browser.press("Add a fill").await?;
     bench.after(async |b| b.press("Lettering, seen only inside").await).await?;
     browser.press("Add a fill").await?;
@@ -186,6 +193,21 @@ async fn inks_are_mixed_once_and_followed_everywhere() -> Result<()> {
             b.drag(from, on_screen(b, &sheet, 300.0, 80.0).await?).await
         })
         .await?;
+    screen_is_file(browser, &bench.server).await?;
+
+    // the bleed: the cut is shown, and the file is as much larger as it says
+    browser.at("//button[starts-with(@aria-label, 'Size: ')]").await?.click().await?;
+    let bled = bench.number("Bleed", "6").await?;
+    browser.at("//*[@data-testid='cut']").await?;
+    let id = bled["id"].as_str().context("no id")?;
+    for (with, width) in [(false, 1654), (true, 1701)] {
+        let task = json!({ "task": "deliver", "kind": "png", "ppi": 100.0, "bleed": with });
+        let job = bench.server.post(&format!("/sheets/{id}/jobs"), task).await?;
+        bench.server.finished(&job).await?;
+        let file = format!("/api/jobs/{}/file", job["id"].as_str().context("no job")?);
+        let (_, _, bytes) = bench.server.bytes(&file).await?;
+        assert_eq!(image::load_from_memory(&bytes)?.width(), width);
+    }
     screen_is_file(browser, &bench.server).await?;
     bench.browser.close().await
 }

@@ -35,12 +35,27 @@ impl Plan {
     /// # Errors
     /// A piece that cannot be drawn, or a picture that is not among the originals: a file is never silently incomplete.
     pub fn new(sheet: &Sheet, library: &dyn Library, originals: &Originals, ppi: f64) -> Result<Self, RenderError> {
+        Self::cut(sheet, library, originals, ppi, 0.0)
+    }
+
+    /// The same with so many millimetres of bleed on all sides.
+    ///
+    /// # Errors
+    /// Those of [`Plan::new`].
+    pub fn cut(
+        sheet: &Sheet,
+        library: &dyn Library,
+        originals: &Originals,
+        ppi: f64,
+        bleed: f64,
+    ) -> Result<Self, RenderError> {
         let prepared = Prepared::new(originals, Storage::Passing);
         let view = View { library, pictures: &prepared, density: ppi / MM_PER_INCH, with_handles: false };
         let scene = complete(scene(sheet, &view), &prepared)?;
-        let (width, height) = sheet.pixel_size(ppi);
-        let tree =
-            parse(&scene.to_svg(&sheet.name), |name| prepared.get(name).map(|(_, bytes)| ImageKind::PNG(bytes)))?;
+        let (width, height) = sheet.pixel_size(ppi, bleed);
+        let tree = parse(&scene.to_svg(&sheet.name, bleed), |name| {
+            prepared.get(name).map(|(_, bytes)| ImageKind::PNG(bytes))
+        })?;
         // not stretched to whole pixels: lengths in the file are the sheet's own, to a hundredth of a pixel
         let scale = (ppi / CSS_PPI) as f32;
         Ok(Self { tree, width, height, ppi, scale: (scale, scale), ground: sheet.background })

@@ -15,13 +15,13 @@ use usvg::{ImageHrefResolver, ImageKind, Options, Tree};
 
 /// Attribute of the root element that keeps the sheet's resolution.
 const PPI: &str = "data-ppi";
-/// A sheet as one SVG file, pictures embedded at the size that the sheet's resolution needs.
-pub fn svg(sheet: &Sheet, library: &dyn Library, originals: &Originals) -> Result<String, RenderError> {
+/// A sheet as one SVG file with so many millimetres of bleed, pictures embedded at the size that the sheet's resolution needs.
+pub fn svg(sheet: &Sheet, library: &dyn Library, originals: &Originals, bleed: f64) -> Result<String, RenderError> {
     let prepared = Prepared::new(originals, Storage::Kept);
     let embedded = Embedded(&prepared);
     let view = View { library, pictures: &embedded, density: sheet.ppi / MM_PER_INCH, with_handles: false };
     let scene = complete(scene(sheet, &view), &prepared)?;
-    let text = scene.to_svg(&sheet.name);
+    let text = scene.to_svg(&sheet.name, bleed);
     Ok(text.replacen("<svg ", &format!("<svg {PPI}=\"{}\" ", sheet.ppi), 1))
 }
 

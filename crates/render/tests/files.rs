@@ -98,7 +98,7 @@ fn no_seam_shows_where_the_subject_crosses_the_edge() {
 #[test]
 fn an_svg_gives_the_same_picture_again() {
     let (sheet, books, originals) = poster();
-    let text = svg(&sheet, &books, &originals).unwrap();
+    let text = svg(&sheet, &books, &originals, 0.0).unwrap();
     let again = DeliveredSvg::read(&text).unwrap().plan(None).unwrap();
     assert_eq!((again.width, again.height, again.ppi), (394, 278, 100.0));
     let picture = |plan| image::load_from_memory(&png(plan, &Unwatched).unwrap()).unwrap().into_rgb8();

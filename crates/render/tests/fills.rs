@@ -398,3 +398,24 @@ fn paper_has_grain_and_no_seam() {
     let usual = (300..316).map(step).sum::<f64>() / 16.0;
     assert!(step(320) < 1.6 * usual, "{} at the seam, {usual} beside it", step(320));
 }
+
+#[test]
+fn what_is_printed_reaches_into_the_bleed() {
+    let mut p = poster();
+    p.edit(Edit::SetBackground { colour: colour("#2040c0") });
+    p.edit(Edit::Move {
+        piece: p.piece,
+        what: inky_core::edit::Grip::Both,
+        by: Similarity { a: 1.0, b: 0.0, dx: 20.0, dy: 0.0 },
+    });
+    p.edit(Edit::SetBleed { bleed: 5.0 });
+    assert_eq!(p.picture().dimensions(), (100, 100), "a trimmed file is as large as before");
+    let grey = Arc::new(RgbaImage::from_pixel(100, 100, Rgba([GREY[0], GREY[1], GREY[2], 255])));
+    let originals = Originals { photos: [("grey".into(), grey)].into(), ..Originals::default() };
+    let plan = Plan::cut(&p.sheet, &p.books, &originals, 25.4, p.sheet.bleed).unwrap();
+    let picture = image::load_from_memory(&png(&plan, &Unwatched).unwrap()).unwrap().into_rgb8();
+    assert_eq!(picture.dimensions(), (110, 110));
+    // the box that ended at the cut goes no further; the ground does
+    assert!(near(picture.get_pixel(103, 55).0, GREY) && near(picture.get_pixel(107, 55).0, [0x20, 0x40, 0xc0]));
+    assert!(near(picture.get_pixel(1, 1).0, [0x20, 0x40, 0xc0]));
+}

@@ -1,8 +1,9 @@
 import { Popover, PopoverButton, PopoverPanel } from '@headlessui/react'
 import { useEffect, useRef, useState } from 'react'
 import { say } from '../parts/notices'
-import { pixels } from '../parts/units'
+import { pixels, showLength } from '../parts/units'
 import type { FileKind } from '../types/FileKind'
+import { Tick } from './recipe/fields'
 import { begin, cancel, isOpen, stopFollowing, useFollowed, useJob } from './jobs'
 import { useBench } from './store'
 
@@ -20,6 +21,7 @@ export function Deliver() {
   const job = useJob(followed)
   const [kind, setKind] = useState<FileKind>('png')
   const [ppi, setPpi] = useState<string | null>(null)
+  const [bled, setBled] = useState(false)
   const link = useRef<HTMLAnchorElement>(null)
   const fetched = useRef<string | null>(null)
   const working = followed !== null && (job === undefined || isOpen(job))
@@ -37,7 +39,9 @@ export function Deliver() {
 
   if (!s) return null
   const wanted = Number((ppi ?? String(s.sheet.ppi)).replace(',', '.'))
-  const [w, h] = pixels(s.sheet.width, s.sheet.height, wanted)
+  const room = s.sheet.bleed ?? 0
+  const extra = bled ? 2 * room : 0
+  const [w, h] = pixels(s.sheet.width + extra, s.sheet.height + extra, wanted)
   const raster = kind === 'png' || kind === 'jpeg'
   return (
     <Popover className="relative ml-2">
@@ -70,6 +74,13 @@ export function Deliver() {
             </p>
           </div>
         )}
+        {room > 0 && kind !== 'sheet' && (
+          <div className="mt-3">
+            <Tick checked={bled} onChange={setBled}>
+              With its bleed of {showLength(room, s.sheet.unit, s.sheet.ppi)} {s.sheet.unit}
+            </Tick>
+          </div>
+        )}
         {working ? (
           <div className="mt-4">
             <p role="status" className="text-[13px] text-ink-soft">
@@ -87,7 +98,7 @@ export function Deliver() {
             <button
               className="strong"
               disabled={raster && !(wanted > 0)}
-              onClick={() => void begin(s.id, 'deliver', { task: 'deliver', kind, ppi: raster ? wanted : s.sheet.ppi })}
+              onClick={() => void begin(s.id, 'deliver', { task: 'deliver', kind, ppi: raster ? wanted : s.sheet.ppi, bleed: bled && room > 0 })}
             >
               Make the file
             </button>

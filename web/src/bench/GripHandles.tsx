@@ -2,6 +2,7 @@ import type { ReactNode } from 'react'
 import type { Grip } from '../types/Grip'
 import type { Layer } from '../types/Layer'
 import type { Similarity } from '../types/Similarity'
+import { movedFill } from './fills'
 import { gripFor, startDrag, startScale, startTurn } from './drag'
 import { cornersOf, knobOf, middle, moved, toScreen } from './geometry'
 import type { Point } from './similarity'
@@ -28,8 +29,9 @@ export function GripHandles({ layer, residual, locate, locked }: Props) {
   const grip = useBench((s) => s.grip)
   const isWindow = useBench((s) => pieceOf(s, layer.piece)?.kind.kind === 'window')
   const what = gripFor(layer.piece)
+  const fill = useBench((s) => movedFill(s, layer.piece))
   const piece = layer.piece
-  const corners = moved(cornersOf(layer, what), residual).map((c) => toScreen(view, c))
+  const corners = moved(cornersOf(layer, what, fill), residual).map((c) => toScreen(view, c))
   const [a, b, c, d] = corners
   if (!a || !b || !c || !d) return null
   const centre = middle(corners)

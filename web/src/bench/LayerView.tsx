@@ -27,7 +27,8 @@ export const LayerView = memo(function LayerView({ markup, outline, drag, shown 
     const whole = drag && (drag.what === 'both' || !g.querySelector('[data-moves]'))
     place(g, whole ? by : STILL)
     for (const e of g.querySelectorAll('[data-moves]')) {
-      const along = !whole && drag && (e.getAttribute('data-moves') ?? '').split(' ').includes(drag.what)
+      const named = drag && (drag.what !== 'fill' || drag.fill === null || e.getAttribute('data-of') === drag.fill)
+      const along = !whole && named && (e.getAttribute('data-moves') ?? '').split(' ').includes(drag.what)
       place(e, along ? by : STILL)
     }
   })

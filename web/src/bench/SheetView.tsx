@@ -3,6 +3,7 @@ import { showLength } from '../parts/units'
 import type { Layer } from '../types/Layer'
 import type { Similarity } from '../types/Similarity'
 import { startDrag } from './drag'
+import { movedFill } from './fills'
 import { fitted, toSheet, topmost, zoomed } from './geometry'
 import { FormHandles } from './FormHandles'
 import { startFormMove } from './formDrag'
@@ -142,6 +143,7 @@ export function SheetView() {
   const residual = drag ? then(inverse(shownBy), drag.by) : STILL
   const hovered = over !== null && over !== s.selected && !drag && !mode ? layerOf(s, over) : undefined
 
+  const bleed = sheet.bleed ?? 0
   const frame = {
     style: { left: view.x, top: view.y, width: sheet.width * view.zoom, height: sheet.height * view.zoom },
     viewBox: `0 0 ${sheet.width} ${sheet.height}`,
@@ -185,21 +187,22 @@ export function SheetView() {
       {ghost && (
         // what of the photo lies beside the sheet
         <svg aria-hidden className="pointer-events-none absolute overflow-visible" {...frame}>
-          <Ghost layer={selected} by={residual} opacity={0.18} />
+          <Ghost layer={selected} fill={movedFill(s, selected.piece)} by={residual} opacity={0.18} />
         </svg>
       )}
       <svg
         data-testid="scene"
         role="img"
         aria-label={`The sheet “${sheet.name}”`}
-        className={`absolute bg-white shadow-sheet ${mode?.kind === 'subject' ? 'overflow-visible' : 'overflow-hidden'}`}
+        className={`absolute bg-white shadow-sheet ${mode?.kind === 'subject' || bleed > 0 ? 'overflow-visible' : 'overflow-hidden'}`}
         {...frame}
+        style={bleed > 0 && mode?.kind !== 'subject' ? { ...frame.style, clipPath: `inset(${-bleed * view.zoom}px)` } : frame.style}
       >
-        <rect width={sheet.width} height={sheet.height} fill={s.ground ?? s.bench.scene.background} />
+        <rect x={-bleed} y={-bleed} width={sheet.width + 2 * bleed} height={sheet.height + 2 * bleed} fill={s.ground ?? s.bench.scene.background} />
         {s.bench.scene.backdrop && !s.ground && <g dangerouslySetInnerHTML={{ __html: s.bench.scene.backdrop }} />}
         {layers.map((layer) => (
           <g key={layer.piece}>
-            {ghost && layer.piece === s.selected && <Ghost layer={layer} by={residual} opacity={0.3} />}
+            {ghost && layer.piece === s.selected && <Ghost layer={layer} fill={movedFill(s, layer.piece)} by={residual} opacity={0.3} />}
             {mode?.kind === 'breakout' && layer.piece === mode.piece && <FaintSubject layer={layer} sheet={sheet} piece={mode.piece} />}
             <LayerView
               markup={layer.markup}
@@ -233,6 +236,7 @@ export function SheetView() {
           {mode?.kind === 'draw' && <DrawOverlay mode={mode} />}
           {mode?.kind === 'brush' && <BrushOverlay mode={mode} />}
           {selected && !mode && s.forms.length > 0 && <HeldOutlines layer={selected} forms={s.forms} />}
+          {bleed > 0 && <rect data-testid="cut" width={sheet.width} height={sheet.height} fill="none" stroke="var(--color-ink)" strokeWidth={1} strokeDasharray="6 5" vectorEffect="non-scaling-stroke" />}
           <Guides />
         </g>
       </svg>
@@ -287,10 +291,10 @@ function Guides() {
 }
 
 /** The whole of a piece's photos, faintly. */
-function Ghost({ layer, by, opacity }: { layer: Layer; by: Similarity; opacity: number }) {
+function Ghost({ layer, fill, by, opacity }: { layer: Layer; fill: string | null; by: Similarity; opacity: number }) {
   return (
     <g transform={matrix(by)} opacity={opacity} data-testid="ghost">
-      {layer.photos.map((p) =>
+      {layer.photos.filter((p) => fill === null || p.fill === fill).map((p) =>
         p.pulled ? (
           <image key={p.href} {...p.pulled} transform={p.transform} preserveAspectRatio="none" />
         ) : (

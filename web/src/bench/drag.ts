@@ -1,5 +1,7 @@
 import type { Grip } from '../types/Grip'
+import type { Edit } from '../types/Edit'
 import { attempt, edit, forget } from './edits'
+import { movedFill } from './fills'
 import { boundsOf, cornersOf, middle, moved } from './geometry'
 import { follow, leaving } from './pointer'
 import { snapper } from './snap'
@@ -19,23 +21,29 @@ export function gripFor(piece: string): Grip {
   return halves ? s.grip : 'both'
 }
 
+/** The edit that a grip makes: of several fills, one is moved by itself. */
+export function moveOf(piece: string, what: Grip, by: Similarity): Edit {
+  const fill = what === 'fill' ? movedFill(bench.get(), piece) : null
+  return fill === null ? { edit: 'move', piece, what, by } : { edit: 'move_fill', piece, fill, by }
+}
+
 /** Moves a piece as the pointer says until it is let go. */
-function dragPiece(piece: string, what: Grip, moveOf: (e: PointerEvent) => Similarity) {
+function dragPiece(piece: string, what: Grip, byOf: (e: PointerEvent) => Similarity) {
   let current: Drag | null = null
   const tries = what !== 'both'
   follow({
     move: (e) => {
-      const by = moveOf(e)
+      const by = byOf(e)
       if (!current && isStill(by)) return
-      current = { piece, what, by }
+      current = { piece, what, fill: what === 'fill' ? movedFill(bench.get(), piece) : null, by }
       bench.set({ drag: current })
-      if (tries) attempt([{ edit: 'move', piece, what, by }], by)
+      if (tries) attempt([moveOf(piece, what, by)], by)
     },
     up: () => {
       bench.set({ guides: [] })
       if (!current) return
       const made = current
-      void edit({ edit: 'move', piece, what, by: made.by }).finally(() => {
+      void edit(moveOf(piece, what, made.by)).finally(() => {
         if (bench.get().drag === made) {
           bench.set({ drag: null })
           forget()
@@ -73,7 +81,7 @@ export function startScale(e: React.PointerEvent, piece: string, corner: number,
   const what = gripFor(piece)
   const layer = layerOf(bench.get(), piece)
   if (!layer) return
-  const corners = cornersOf(layer, what)
+  const corners = cornersOf(layer, what, movedFill(bench.get(), piece))
   const [far, centre, grabbed] = [corners[(corner + 2) % 4], middle(corners), corners[corner]]
   if (!far || !grabbed) return
   dragPiece(piece, what, (m) => {
@@ -93,7 +101,7 @@ export function startTurn(e: React.PointerEvent, piece: string, locate: Locate) 
   const what = gripFor(piece)
   const layer = layerOf(bench.get(), piece)
   if (!layer) return
-  const [cx, cy] = middle(cornersOf(layer, what))
+  const [cx, cy] = middle(cornersOf(layer, what, movedFill(bench.get(), piece)))
   const angle = ([x, y]: Point) => (Math.atan2(y - cy, x - cx) * 180) / Math.PI
   const from = angle(locate(e))
   dragPiece(piece, what, (m) => {
@@ -114,7 +122,7 @@ export function nudge(piece: string, kind: 'move' | 'scale' | 'turn', x: number,
   nudging.last = now
   const layer = layerOf(bench.get(), piece)
   if (!layer) return
-  const [cx, cy] = middle(moved(cornersOf(layer, what), STILL))
+  const [cx, cy] = middle(moved(cornersOf(layer, what, movedFill(bench.get(), piece)), STILL))
   const by = kind === 'move' ? shift(x, y) : kind === 'scale' ? about(cx, cy, x, 0) : about(cx, cy, 1, x)
-  void edit({ edit: 'move', piece, what, by }, nudging.gesture)
+  void edit(moveOf(piece, what, by), nudging.gesture)
 }

@@ -27,6 +27,15 @@ export function chosenFill(s: BenchState): Fill | undefined {
   return kind.fills.find((f) => f.id === s.fill) ?? kind.fills.at(-1)
 }
 
+/** Of several fills that can be moved, the one that is: the one whose card was opened last, or the foremost. Null where all move. */
+export function movedFill(s: BenchState, piece: string): string | null {
+  const kind = pieceOf(s, piece)?.kind
+  if (kind?.kind !== 'window') return null
+  const own = kind.fills.filter((f) => !f.off && f.paint.kind !== 'colour' && f.paint.kind !== 'ink' && f.paint.kind !== 'gradient')
+  if (own.length < 2) return null
+  return (own.find((f) => f.id === s.fill) ?? own.at(-1))?.id ?? null
+}
+
 /** Opens the card of a fill, or closes it. */
 export function openFill(fill: string) {
   bench.set((s) => ({ fill, open: s.open === 'fill' && s.fill === fill ? null : 'fill' }))

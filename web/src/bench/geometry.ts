@@ -8,9 +8,9 @@ export const toSheet = (view: View, x: number, y: number): Point => [(x - view.x
 
 export const toScreen = (view: View, [x, y]: Point): Point => [x * view.zoom + view.x, y * view.zoom + view.y]
 
-/** The four corners that a grip moves: of the photo for the fill, else of the opening; clockwise from the top left. */
-export function cornersOf(layer: Layer, what: Grip): Point[] {
-  const photo = layer.photos.at(-1)
+/** The four corners that a grip moves: of the photo for the fill (of several, for the one that is moved), else of the opening; clockwise from the top left. */
+export function cornersOf(layer: Layer, what: Grip, fill: string | null = null): Point[] {
+  const photo = fill === null ? layer.photos.at(-1) : layer.photos.find((p) => p.fill === fill)
   if (what === 'fill' && photo) return photo.corners
   const [l, t, r, b] = layer.bounds
   return [[l, t], [r, t], [r, b], [l, b]]

@@ -104,6 +104,8 @@ export interface PiecesMode {
 export interface Drag {
   piece: string
   what: Grip
+  /** The one of several fills that is moved. */
+  fill: string | null
   by: Similarity
 }
 

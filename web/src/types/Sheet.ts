@@ -36,6 +36,10 @@ ppi: number, background: Colour,
  */
 backdrop?: Paint, 
 /**
+ * How far what is printed reaches beyond the cut, in millimetres.
+ */
+bleed?: number, 
+/**
  * How grainy its paper is, 0 to 1.
  */
 paper?: number, border?: Border, 

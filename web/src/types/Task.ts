@@ -6,4 +6,8 @@ import type { PhotoId } from "./PhotoId";
 /**
  * Long work on a sheet.
  */
-export type Task = { "task": "find_subject", photo: PhotoId, within: PhotoBox | null, } | { "task": "deliver", kind: FileKind, ppi: number, };
+export type Task = { "task": "find_subject", photo: PhotoId, within: PhotoBox | null, } | { "task": "deliver", kind: FileKind, ppi: number, 
+/**
+ * With the sheet's bleed on all sides.
+ */
+bleed: boolean, };

@@ -38,6 +38,10 @@ fn change(sheet: &mut Sheet, edit: &Edit, library: &dyn Library) -> Result<(), R
             paint.iter().try_for_each(|p| check_paint::paint(p, sheet))?;
             sheet.backdrop = paint.clone();
         }
+        Edit::SetBleed { bleed } => {
+            check::within("The bleed", *bleed, 0.0, 100.0)?;
+            sheet.bleed = *bleed;
+        }
         Edit::SetPaper { grain } => {
             check::within("The grain of the paper", *grain, 0.0, 1.0)?;
             sheet.paper = *grain;
@@ -115,6 +119,12 @@ fn change(sheet: &mut Sheet, edit: &Edit, library: &dyn Library) -> Result<(), R
                 return Err(Refusal::Number("The move"));
             }
             moves::move_piece(free(sheet, *piece)?, *what, by)?;
+        }
+        Edit::MoveFill { piece, fill, by } => {
+            if !by.is_sound() {
+                return Err(Refusal::Number("The move"));
+            }
+            moves::move_fill(window(sheet, *piece)?.fill_mut(*fill).ok_or(Refusal::NoPart)?, by)?;
         }
         Edit::SetPlacement { piece, fill, placement } => {
             check::placement(placement)?;

@@ -50,6 +50,7 @@ pub fn check_sheet(sheet: &Sheet) -> Result<(), Refusal> {
     }
     sheet.credits.iter().try_for_each(|(of, c)| credit(sheet, of, Some(c)))?;
     within("The grain of the paper", sheet.paper, 0.0, 1.0)?;
+    within("The bleed", sheet.bleed, 0.0, 100.0)?;
     let mut inks = BTreeSet::new();
     for ink in &sheet.inks {
         if !inks.insert(ink.id) {

@@ -39,6 +39,10 @@ pub enum Edit {
     SetBackground {
         colour: Colour,
     },
+    /// How far what is printed reaches beyond the cut, in millimetres.
+    SetBleed {
+        bleed: f64,
+    },
     /// A paint on the background's colour, or none.
     SetBackdrop {
         paint: Option<Paint>,
@@ -142,6 +146,12 @@ pub enum Edit {
     Move {
         piece: PieceId,
         what: Grip,
+        by: Similarity,
+    },
+    /// Moves, turns or scales one of several fills.
+    MoveFill {
+        piece: PieceId,
+        fill: FillId,
         by: Similarity,
     },
     SetPlacement {
@@ -287,6 +297,7 @@ impl Edit {
             Edit::ResizeSheet { .. } => "size of the sheet".into(),
             Edit::SetBackground { .. } | Edit::SetBackdrop { .. } => "background".into(),
             Edit::SetPaper { .. } => "paper".into(),
+            Edit::SetBleed { .. } => "bleed".into(),
             Edit::SetBorder { .. } => "border".into(),
             Edit::SetCredit { .. } => "credit".into(),
             Edit::SetInk { ink } => format!("ink “{}”", short(&ink.name)),
@@ -322,6 +333,7 @@ impl Edit {
             }
             Edit::SetFillColour { .. } => "fill colour".into(),
             Edit::RemoveFill { .. } => "remove fill".into(),
+            Edit::MoveFill { .. } => "move a fill".into(),
             Edit::Move { what, by, .. } => {
                 let verb = if (by.scale() - 1.0).abs() > 1e-6 {
                     "scale"

@@ -2,7 +2,7 @@
 
 use super::opening::fresh_ids;
 use super::{Grip, Refusal, check};
-use crate::sheet::{FillId, FillPaint, FormId, Piece, PieceId, PieceKind, Sheet, Similarity, Window};
+use crate::sheet::{Fill, FillId, FillPaint, FormId, Piece, PieceId, PieceKind, Sheet, Similarity, Window};
 
 pub(super) fn move_piece(piece: &mut Piece, what: Grip, by: &Similarity) -> Result<(), Refusal> {
     match &mut piece.kind {
@@ -17,15 +17,20 @@ pub(super) fn move_piece(piece: &mut Piece, what: Grip, by: &Similarity) -> Resu
             for fill in &mut window.fills {
                 // what rides goes with the opening, and with a fill that is moved by itself
                 if what != Grip::Opening || fill.rides {
-                    fill.moved(by);
-                }
-                match &mut fill.paint {
-                    FillPaint::Form(f) => check::form(&f.form, 0)?,
-                    _ => fill.placement_mut().map_or(Ok(()), |p| check::placement(p))?,
+                    move_fill(fill, by)?;
                 }
             }
             Ok(())
         }
+    }
+}
+
+pub(super) fn move_fill(fill: &mut Fill, by: &Similarity) -> Result<(), Refusal> {
+    fill.moved(by);
+    match &mut fill.paint {
+        FillPaint::Form(f) => check::form(&f.form, 0),
+        FillPaint::Window(w) if !w.by.is_sound() => Err(Refusal::Number("The place of a window")),
+        _ => fill.placement_mut().map_or(Ok(()), |p| check::placement(p)),
     }
 }
 

@@ -10,8 +10,9 @@ use crate::sheet::{Fill, FillPaint, FormFill, PhotoFill, TileFill};
 use kurbo::{Affine, Rect};
 
 /// The `data-moves` attribute of a fill: what drags take it along.
-pub(super) fn moves(fill: &Fill) -> &'static str {
-    if fill.rides { " data-moves=\"opening fill\"" } else { " data-moves=\"fill\"" }
+pub(super) fn moves(fill: &Fill) -> String {
+    let with = if fill.rides { "opening fill" } else { "fill" };
+    format!(" data-moves=\"{with}\" data-of=\"{}\"", fill.id)
 }
 
 /// One fill but a window, unlimited by the opening. `bounds` (sheet space) is what it has to cover. Empty where what it needs is missing.
@@ -24,7 +25,7 @@ pub(super) fn fill_markup(
 ) -> String {
     let body = match &fill.paint {
         FillPaint::Plain(paint) => {
-            let value = definitions.paint(paint, bounds, moves(fill));
+            let value = definitions.paint(paint, bounds, &moves(fill));
             // the gradient moves, what it is seen on stays
             covering(bounds, &value, fill)
         }

@@ -75,13 +75,14 @@ pub fn scene(sheet: &Sheet, view: &View<'_>) -> Scene {
 }
 
 impl Scene {
-    /// The whole as an SVG document, `width` x `height` millimetres large.
-    pub fn to_svg(&self, title: &str) -> String {
-        let (w, h) = (number(self.width), number(self.height));
+    /// The whole as an SVG document, `width` x `height` millimetres large and so much larger on all sides as `bleed` says.
+    pub fn to_svg(&self, title: &str, bleed: f64) -> String {
+        let x = number(-bleed);
+        let (w, h) = (number(self.width + 2.0 * bleed), number(self.height + 2.0 * bleed));
         let mut svg = format!(
             "<svg xmlns=\"http://www.w3.org/2000/svg\" xmlns:xlink=\"http://www.w3.org/1999/xlink\" \
-             width=\"{w}mm\" height=\"{h}mm\" viewBox=\"0 0 {w} {h}\">\n<title>{}</title>\n\
-             <rect width=\"{w}\" height=\"{h}\" fill=\"{}\"/>\n{}\n",
+             width=\"{w}mm\" height=\"{h}mm\" viewBox=\"{x} {x} {w} {h}\">\n<title>{}</title>\n\
+             <rect x=\"{x}\" y=\"{x}\" width=\"{w}\" height=\"{h}\" fill=\"{}\"/>\n{}\n",
             escape(title),
             self.background,
             self.backdrop

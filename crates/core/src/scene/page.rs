@@ -10,11 +10,13 @@ use kurbo::Rect;
 /// The paint on the background's colour, and the grain of the paper; empty where there is neither.
 pub(super) fn backdrop(sheet: &Sheet, view: &View<'_>) -> String {
     let mut definitions = Definitions::new(sheet, "backdrop".into());
-    let (w, h) = (number(sheet.width), number(sheet.height));
+    let (x, b) = (number(-sheet.bleed), 2.0 * sheet.bleed);
+    let area =
+        format!("x=\"{x}\" y=\"{x}\" width=\"{}\" height=\"{}\"", number(sheet.width + b), number(sheet.height + b));
     let mut drawn = String::new();
     if let Some(paint) = &sheet.backdrop {
         let value = definitions.paint(paint, Rect::new(0.0, 0.0, sheet.width, sheet.height), "");
-        drawn.push_str(&format!("<rect width=\"{w}\" height=\"{h}\" fill=\"{value}\"/>"));
+        drawn.push_str(&format!("<rect {area} fill=\"{value}\"/>"));
     }
     if sheet.paper > 0.0 {
         let (id, side) = (definitions.next("paper"), number(SIDE_MM));
@@ -23,7 +25,7 @@ pub(super) fn backdrop(sheet: &Sheet, view: &View<'_>) -> String {
             "<pattern id=\"{id}\" patternUnits=\"userSpaceOnUse\" width=\"{side}\" height=\"{side}\">\
              <image width=\"{side}\" height=\"{side}\" preserveAspectRatio=\"none\" xlink:href=\"{href}\"/></pattern>"
         ));
-        drawn.push_str(&format!("<rect width=\"{w}\" height=\"{h}\" fill=\"url(#{id})\"/>"));
+        drawn.push_str(&format!("<rect {area} fill=\"url(#{id})\"/>"));
     }
     if drawn.is_empty() { drawn } else { format!("<g>{}{drawn}</g>", definitions.markup) }
 }

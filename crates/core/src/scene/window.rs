@@ -132,10 +132,8 @@ fn another(fill: &Fill, shown: &WindowFill, sheet: &Sheet, within: &Piece, view:
     let mut layer = Layer::empty(other.id);
     layer.set_outline(&outline);
     let drawn = window_markup(sheet, other, window, &outline, &flat, &mut layer);
-    let drawn = drawn
-        .replace(" data-moves=\"opening\"", "")
-        .replace(" data-moves=\"fill\"", "")
-        .replace(" data-moves=\"opening fill\"", "");
+    // drags of what it is part of move it as a whole
+    let drawn = drawn.replace(" data-moves=", " data-moved=");
     // the same window may be drawn on the sheet and within several others
     let own = format!("in-{}-", within.id);
     let drawn = drawn.replace(" id=\"", &format!(" id=\"{own}")).replace("url(#", &format!("url(#{own}"));

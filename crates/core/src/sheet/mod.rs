@@ -107,6 +107,9 @@ pub struct Sheet {
     #[serde(default, skip_serializing_if = "Option::is_none")]
     #[ts(optional)]
     pub backdrop: Option<Paint>,
+    /// How far what is printed reaches beyond the cut, in millimetres.
+    #[serde(default, skip_serializing_if = "placement::is_zero")]
+    pub bleed: f64,
     /// How grainy its paper is, 0 to 1.
     #[serde(default, skip_serializing_if = "placement::is_zero")]
     pub paper: f64,
@@ -197,6 +200,7 @@ impl Sheet {
             ppi,
             background: Colour::PAPER,
             backdrop: None,
+            bleed: 0.0,
             paper: 0.0,
             border: None,
             inks: Vec::new(),
@@ -208,10 +212,10 @@ impl Sheet {
         }
     }
 
-    /// Width and height of the delivered picture in pixels, at `ppi` pixels per inch.
-    pub fn pixel_size(&self, ppi: f64) -> (u32, u32) {
+    /// Width and height of the delivered picture in pixels, at `ppi` pixels per inch, with so much bleed.
+    pub fn pixel_size(&self, ppi: f64, bleed: f64) -> (u32, u32) {
         let px = |mm: f64| (mm / MM_PER_INCH * ppi).round().max(1.0) as u32;
-        (px(self.width), px(self.height))
+        (px(self.width + 2.0 * bleed), px(self.height + 2.0 * bleed))
     }
 
     pub fn piece(&self, id: PieceId) -> Option<&Piece> {

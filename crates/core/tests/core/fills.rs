@@ -46,6 +46,12 @@ fn fills_lie_in_their_order_and_ride_or_stay() {
     for (p, known) in [(moved.from, [-15.0, 17.0]), (moved.to, [-15.0, 37.0])] {
         assert!((p[0] - known[0]).abs() < 1e-9 && (p[1] - known[1]).abs() < 1e-9, "{p:?} for {known:?}");
     }
+    // one of two photos by itself, then all fills
+    let first = window(&w).photos().next().unwrap().0;
+    w.edit(Edit::MoveFill { piece: w.piece, fill: first, by });
+    let one: Vec<Placement> = window(&w).photos().map(|(_, p)| p.placement).collect();
+    assert_eq!((one[0], one[1]), (before[0].moved(&by), before[1]));
+    w.edit(Edit::SetPlacement { piece: w.piece, fill: first, placement: before[0] });
     w.edit(Edit::Move { piece: w.piece, what: Grip::Fill, by });
     let moved: Vec<Placement> = window(&w).photos().map(|(_, p)| p.placement).collect();
     assert!(moved.iter().zip(&before).all(|(a, b)| *a == b.moved(&by)));

@@ -77,7 +77,7 @@ fn a_word_with_a_photo_and_a_breakout() {
     );
     assert!(after.layers[0].overhangs.iter().any(|o| o.let_out_by == [anchor]));
 
-    let svg = after.to_svg(&sheet.name);
+    let svg = after.to_svg(&sheet.name, 0.0);
     assert!(svg.contains("<title>Kite &lt;Fair&gt;</title>") && svg.contains("&amp;&lt;&gt;"));
     assert!(svg.contains("width=\"297mm\"") && svg.contains("viewBox=\"0 0 297 210\""));
 

@@ -15,8 +15,7 @@ const QUALITY: u8 = 94;
 pub(super) async fn deliver(
     app: &Arc<App>,
     sheet: SheetId,
-    kind: FileKind,
-    ppi: f64,
+    (kind, ppi, bleed): (FileKind, f64, bool),
     progress: Arc<Progress>,
 ) -> Result<Outcome, String> {
     progress.step(0.02, "Fetching the photos");
@@ -30,12 +29,15 @@ pub(super) async fn deliver(
         _ => {
             let books = patiently(|| app.books(&sheet, &[])).await?;
             let originals = patiently(|| app.originals(&sheet)).await?;
+            let bleed = if bleed { sheet.bleed } else { 0.0 };
             let draw = move || {
                 progress.step(0.15, "Preparing the photos");
                 match kind {
-                    FileKind::Svg => svg(&sheet, &books, &originals).map(String::into_bytes),
-                    FileKind::Jpeg => jpeg(&Plan::new(&sheet, &books, &originals, ppi)?, QUALITY, progress.as_ref()),
-                    _ => png(&Plan::new(&sheet, &books, &originals, ppi)?, progress.as_ref()),
+                    FileKind::Svg => svg(&sheet, &books, &originals, bleed).map(String::into_bytes),
+                    FileKind::Jpeg => {
+                        jpeg(&Plan::cut(&sheet, &books, &originals, ppi, bleed)?, QUALITY, progress.as_ref())
+                    }
+                    _ => png(&Plan::cut(&sheet, &books, &originals, ppi, bleed)?, progress.as_ref()),
                 }
             };
             tokio::task::spawn_blocking(draw).await.map_err(|e| e.to_string())?.map_err(|e| e.to_string())?

@@ -12,7 +12,13 @@ pub enum Task {
     /// Finds the subject of a photo by itself, or in a box.
     FindSubject { photo: PhotoId, within: Option<PhotoBox> },
     /// Makes a file of the sheet as it is when the work begins.
-    Deliver { kind: FileKind, ppi: f64 },
+    Deliver {
+        kind: FileKind,
+        ppi: f64,
+        /// With the sheet's bleed on all sides.
+        #[serde(default)]
+        bleed: bool,
+    },
 }
 
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, TS)]

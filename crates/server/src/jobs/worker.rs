@@ -145,6 +145,6 @@ async fn execute(app: &Arc<App>, job: &JobRow, progress: Arc<Progress>) -> Resul
     let task: Task = serde_json::from_str(&job.task).map_err(|e| e.to_string())?;
     match task {
         Task::FindSubject { photo, within } => subject::find(app, &photo, within, progress).await,
-        Task::Deliver { kind, ppi } => deliver::deliver(app, job.sheet, kind, ppi, progress).await,
+        Task::Deliver { kind, ppi, bleed } => deliver::deliver(app, job.sheet, (kind, ppi, bleed), progress).await,
     }
 }

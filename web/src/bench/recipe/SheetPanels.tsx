@@ -23,8 +23,8 @@ export function SizePanel() {
   }
   const [w, h] = pixels(sheet.width, sheet.height, sheet.ppi)
   return (
-    <div className="w-[460px]">
-      <div className="grid grid-cols-4 items-end gap-3">
+    <div className="w-[540px]">
+      <div className="grid grid-cols-5 items-end gap-3">
         <NumberField label="Width" value={sheet.width} {...length} onChange={(width, g) => set({ width }, g)} />
         <NumberField label="Height" value={sheet.height} {...length} onChange={(height, g) => set({ height }, g)} />
         <label className="tag block">
@@ -43,6 +43,7 @@ export function SizePanel() {
           read={(t) => (Number(t) > 0 ? Number(t) : null)}
           onChange={(ppi, g) => set({ ppi }, g)}
         />
+        <NumberField label="Bleed" value={sheet.bleed ?? 0} {...length} onChange={(bleed, g) => void edit({ edit: 'set_bleed', bleed: Math.max(0, bleed) }, g)} />
       </div>
       <p className="mt-2 text-[13px] text-ink-soft tabular-nums">
         {w.toLocaleString('en')} × {h.toLocaleString('en')} pixels

@@ -13,6 +13,8 @@ use proptest::prelude::*;
 use std::sync::Arc;
 use usvg::roxmltree::Document;
 
+mod paints;
+
 struct Names;
 
 impl Pictures for Names {
@@ -88,7 +90,7 @@ fn figure() -> impl Strategy<Value = Figure> {
     ]
 }
 
-fn whole_form() -> impl Strategy<Value = Form> {
+fn whole_form() -> BoxedStrategy<Form> {
     let bend = prop::option::of((-1.1..1.1).prop_map(|amount| Bend { way: BendWay::BowUp, amount }));
     let line = prop::option::weighted(
         0.2,
@@ -99,12 +101,12 @@ fn whole_form() -> impl Strategy<Value = Form> {
             ends: LineEnd::Butt,
         }),
     );
-    (some_form(), join(), any::<bool>(), number(), number(), figure(), bend, line).prop_map(
-        |(id, join, off, width, turn, figure, bend, line)| {
+    (some_form(), join(), any::<bool>(), number(), number(), figure(), bend, line)
+        .prop_map(|(id, join, off, width, turn, figure, bend, line)| {
             let shape = FormShape::Basic(BasicShape { width: width.abs(), height: 60.0, figure });
             Form { join, off, bend, line, ..Form::new(id, Pose { turn, ..Pose::at(100.0, 90.0) }, shape) }
-        },
-    )
+        })
+        .boxed()
 }
 
 fn change() -> impl Strategy<Value = OpeningChange> {
@@ -134,7 +136,7 @@ fn grip() -> impl Strategy<Value = Grip> {
     prop_oneof![Just(Grip::Opening), Just(Grip::Fill), Just(Grip::Both)]
 }
 
-fn edit() -> impl Strategy<Value = Edit> {
+fn edit() -> BoxedStrategy<Edit> {
     let lettering =
         (words(), font(), number(), number(), number()).prop_map(|(text, font, size, tracking, leading)| Lettering {
             tracking,
@@ -185,7 +187,9 @@ fn edit() -> impl Strategy<Value = Edit> {
         1 => (number(), number(), number())
             .prop_map(|(width, height, ppi)| Edit::ResizeSheet { width, height, unit: Unit::Mm, ppi }),
         1 => any::<[u8; 3]>().prop_map(|c| Edit::SetBackground { colour: Colour(c) }),
+        16 => paints::paint_edit(),
     ]
+    .boxed()
 }
 
 /// A sheet with two windows, so that most edits have something to change.
@@ -222,7 +226,7 @@ proptest! {
         }
         let view = View { library: &books, pictures: &Names, density: 3.0, with_handles: true };
         let scene = scene(&sheet, &view);
-        let svg = scene.to_svg(&sheet.name);
+        let svg = scene.to_svg(&sheet.name, sheet.bleed);
         let document = Document::parse(&svg);
         prop_assert!(document.is_ok(), "{:?} in {}", document.err(), svg);
         let scripts = document.unwrap().descendants().any(|n| n.has_tag_name("script"));
