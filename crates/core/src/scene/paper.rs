@@ -1,5 +1,6 @@
 //! The grain of paper, as a picture that is repeated.
 
+use crate::photo::resize;
 use image::{Rgba, RgbaImage};
 
 /// Pixels along a side of the picture.
@@ -10,7 +11,9 @@ pub(super) const SIDE_MM: f64 = 80.0;
 /// Grain from 0 to 1: darker and lighter by the alpha of black and white; without a seam where it is repeated.
 ///
 /// Value noise in three octaves for the pulp, and short fibres that lie in all directions.
-pub(super) fn paper_picture(grain: f64) -> RgbaImage {
+///
+/// At fewer pixels for a millimetre (`density`) than it has, it is made smaller here, so that whoever draws it need not.
+pub(super) fn paper_picture(grain: f64, density: f64) -> RgbaImage {
     let n = SIDE as usize;
     let mut level = vec![0.0_f32; n * n];
     for (cell, share) in [(4_usize, 0.7_f32), (10, 0.3), (40, 0.1)] {
@@ -35,11 +38,13 @@ pub(super) fn paper_picture(grain: f64) -> RgbaImage {
             (x, y, turn) = (x + turn.cos(), y + turn.sin(), turn + bent);
         }
     }
-    RgbaImage::from_fn(SIDE, SIDE, |x, y| {
+    let whole = RgbaImage::from_fn(SIDE, SIDE, |x, y| {
         let v = level[y as usize * n + x as usize] * grain as f32 * 0.4;
         let ink = if v > 0.0 { 255 } else { 0 };
         Rgba([ink, ink, ink, (v.abs().min(1.0) * 255.0).round() as u8])
-    })
+    });
+    let side = (SIDE_MM * density).round().clamp(40.0, f64::from(SIDE)) as u32;
+    resize(&whole, side, side)
 }
 
 fn ease(t: f32) -> f32 {

@@ -140,6 +140,7 @@ impl SheetFile {
 impl Sheet {
     /// Lets every form that shows the drawing `old` show `new` instead.
     pub fn rename_drawing(&mut self, old: &DrawingId, new: &DrawingId) {
+        self.rename_credit(&old.0, &new.0);
         self.every_form(&mut |form| {
             if let super::FormShape::Drawing(d) = &mut form.shape
                 && d.drawing == *old
@@ -147,6 +148,12 @@ impl Sheet {
                 d.drawing = new.clone();
             }
         });
+    }
+
+    fn rename_credit(&mut self, old: &str, new: &str) {
+        if let Some(credit) = self.credits.remove(old) {
+            self.credits.insert(new.to_owned(), credit);
+        }
     }
 
     /// Sets all lettering of the font `old` in `new` instead.
@@ -181,16 +188,17 @@ impl Sheet {
 
     /// Lets every piece that shows the photo `old` show `new` instead.
     pub fn rename_photo(&mut self, old: &PhotoId, new: &PhotoId) {
+        self.rename_credit(&old.0, &new.0);
         for piece in &mut self.pieces {
             match &mut piece.kind {
                 super::PieceKind::Picture(picture) if picture.photo == *old => picture.photo = new.clone(),
                 super::PieceKind::Picture(_) => {}
                 super::PieceKind::Window(window) => {
                     for fill in &mut window.fills {
-                        if let super::FillPaint::Photo(photo) = &mut fill.paint
-                            && photo.photo == *old
-                        {
-                            photo.photo = new.clone();
+                        match &mut fill.paint {
+                            FillPaint::Photo(p) if p.photo == *old => p.photo = new.clone(),
+                            FillPaint::Tile(t) if t.photo == *old => t.photo = new.clone(),
+                            _ => {}
                         }
                     }
                 }

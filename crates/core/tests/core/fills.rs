@@ -236,3 +236,28 @@ fn a_window_shows_through_another_but_never_through_itself() {
     w.edit(Edit::RemovePiece { piece: second });
     assert_eq!(window(&w).fills.len(), 1);
 }
+
+#[test]
+fn photos_of_a_file_keep_their_fills_and_credits_under_new_names() {
+    let mut w = word();
+    w.edit(Edit::AddPhoto { piece: w.piece, fill: FillId::fresh(), photo: "wide".into() });
+    let mut tile = window(&w).fills[1].clone();
+    let FillPaint::Photo(photo) = &tile.paint else { panic!("no photo") };
+    tile.paint = FillPaint::Tile(TileFill {
+        photo: photo.photo.clone(),
+        placement: photo.placement,
+        step: [1.0, 1.2],
+        offset: 0.5,
+        tone: Tone::default(),
+    });
+    w.edit(Edit::AddFill { piece: w.piece, fill: Fill { id: FillId::fresh(), ..tile } });
+    let credit = Credit { title: "Dunes".into(), maker: "Perrin Ashe".into(), licence: Licence::Credit };
+    w.edit(Edit::SetCredit { of: "wide".into(), credit: Some(credit.clone()) });
+    assert!(w.try_edit(Edit::SetCredit { of: "nothing".into(), credit: Some(credit) }).is_err());
+    let facts = w.sheet.photos.remove(&"wide".into()).unwrap();
+    w.sheet.photos.insert("hash".into(), facts);
+    w.sheet.rename_photo(&"wide".into(), &"hash".into());
+    assert!(window(&w).fills[1..].iter().all(|f| f.photo() == Some(&"hash".into())));
+    assert_eq!(w.sheet.credits["hash"].maker, "Perrin Ashe");
+    check_sheet(&w.sheet).unwrap();
+}
