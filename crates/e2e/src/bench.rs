@@ -56,6 +56,18 @@ impl Bench {
         .await
     }
 
+    /// Opens the card of the recipe with this label, or closes it.
+    pub async fn card(&self, label: &str) -> Result<()> {
+        Ok(self.browser.at(&format!("//button[starts-with(@aria-label, '{label}: ')]")).await?.click().await?)
+    }
+
+    /// Finds the subject of the selected window's photo by itself, and keeps it.
+    pub async fn find_subject(&self) -> Result<Value> {
+        self.browser.press("Find the subject").await?;
+        self.after(async |b| Ok(b.at("//button[normalize-space(.)='Keep' and not(@disabled)]").await?.click().await?))
+            .await
+    }
+
     /// Selects the piece that lies at a place of the stack, from the front.
     pub async fn select(&self, at: usize) -> Result<()> {
         let button = format!("(//nav//button[starts-with(@aria-label, 'Select')])[{}]", at + 1);

@@ -85,22 +85,19 @@ async fn fills_lie_on_one_another_on_screen_and_in_the_file() -> Result<()> {
 async fn tones_and_finishes_are_the_same_on_screen_and_in_the_file() -> Result<()> {
     let bench = word_with_a_photo().await?;
     let browser = &bench.browser;
-    let open = async |card: &str| -> Result<()> {
-        Ok(browser.at(&format!("//button[starts-with(@aria-label, '{card}: ')]")).await?.click().await?)
-    };
 
-    open("Photo").await?;
+    bench.card("Photo").await?;
     browser.press("Tone").await?;
     bench.number("Contrast, %", "30").await?;
     bench.number("Warmth, %", "-40").await?;
     screen_is_file(browser, &bench.server).await?;
     bench.select(0).await?;
-    open("Photo").await?;
+    bench.card("Photo").await?;
     browser.press("Tone").await?;
     let printed = bench.after(async |b| b.press("In two inks").await).await?;
     assert_eq!(window(&printed)["fills"][1]["paint"]["tone"]["print"]["inks"], "two");
 
-    open("Rims").await?;
+    bench.card("Rims").await?;
     bench.after(async |b| b.press("Add a rim").await).await?;
     bench.number("Width, mm", "3").await?;
     bench.after(async |b| b.press("Outside").await).await?;
@@ -109,7 +106,7 @@ async fn tones_and_finishes_are_the_same_on_screen_and_in_the_file() -> Result<(
     bench.after(async |b| b.press("Inside").await).await?;
     let dashed = bench.after(async |b| b.press("Dashed").await).await?;
     assert_eq!(window(&dashed)["finish"]["rims"].as_array().map(Vec::len), Some(2));
-    open("Shadows").await?;
+    bench.card("Shadows").await?;
     bench.after(async |b| b.press("Add a shadow").await).await?;
     bench.after(async |b| b.press("One inside").await).await?;
     bench.after(async |b| b.press("A glow").await).await?;
@@ -118,7 +115,7 @@ async fn tones_and_finishes_are_the_same_on_screen_and_in_the_file() -> Result<(
     // the finish as it is for another window, which then fades
     type_word(browser, "INK").await?;
     bench.select(1).await?;
-    open("Edge").await?;
+    bench.card("Edge").await?;
     let copied = bench.after(async |b| choose(b, "Same finish for", "INK").await).await?;
     assert_eq!(copied["sheet"]["pieces"][1]["kind"]["finish"], window(&copied)["finish"]);
     bench.number("Softness, mm", "9").await?;
@@ -126,7 +123,7 @@ async fn tones_and_finishes_are_the_same_on_screen_and_in_the_file() -> Result<(
     bench.number("Strength, %", "80").await?;
     screen_is_file(browser, &bench.server).await?;
     bench.select(1).await?;
-    open("Edge").await?;
+    bench.card("Edge").await?;
     let negative = bench.after(async |b| Ok(b.at("//label[contains(., 'Negative')]").await?.click().await?)).await?;
     assert_eq!(window(&negative)["finish"]["negative"], true);
     screen_is_file(browser, &bench.server).await?;
@@ -142,7 +139,7 @@ async fn inks_are_mixed_once_and_followed_everywhere() -> Result<()> {
         input.send_keys(Key::Control + "a").await?;
         Ok(input.send_keys(text.to_owned() + Key::Enter).await?)
     };
-    browser.at("//button[starts-with(@aria-label, 'Inks: ')]").await?.click().await?;
+    bench.card("Inks").await?;
     bench.after(async |b| b.press("Mix an ink").await).await?;
     let mixed = bench.after(async |_| typed("Colour", "tomato").await).await?;
     let ink = &mixed["sheet"]["inks"][0];
@@ -152,12 +149,12 @@ async fn inks_are_mixed_once_and_followed_everywhere() -> Result<()> {
     assert_eq!(bench.sheet().await?["sheet"]["inks"], mixed["sheet"]["inks"]);
 
     // a border, a word and its rim in this ink
-    browser.at("//button[starts-with(@aria-label, 'Border: ')]").await?.click().await?;
+    bench.card("Border").await?;
     bench.after(async |b| Ok(b.at("//label[contains(., 'A line around')]").await?.click().await?)).await?;
     bench.after(async |b| b.press("Ink of the sheet").await).await?;
     browser.press("Close the card").await?;
     type_word(browser, "INK").await?;
-    browser.at("//button[starts-with(@aria-label, 'Ink: ')]").await?.click().await?;
+    bench.card("Ink").await?;
     bench.after(async |b| b.press("Ink of the sheet").await).await?;
     let red = bench.sheet().await?;
     let drawn = |bench: &Value| -> Result<(String, String)> {
@@ -170,20 +167,20 @@ async fn inks_are_mixed_once_and_followed_everywhere() -> Result<()> {
     for _ in 0..2 {
         browser.keys(Key::Escape + "").await?;
     }
-    browser.at("//button[starts-with(@aria-label, 'Inks: ')]").await?.click().await?;
+    bench.card("Inks").await?;
     let green = bench.after(async |_| typed("Colour", "oklch(60% 0.15 150)").await).await?;
     let (word, border) = drawn(&green)?;
     let mix = green["sheet"]["inks"][0]["mix"]["colour"].as_str().context("no colour")?;
     assert!(mix != "#ff6347" && word.contains(mix) && border.contains(mix), "{mix}");
     screen_is_file(browser, &bench.server).await?;
     // removed, it leaves its colour behind
-    browser.at("//button[starts-with(@aria-label, 'Inks: ')]").await?.click().await?;
+    bench.card("Inks").await?;
     let without = bench.after(async |b| b.press("Remove the ink").await).await?;
     assert_eq!(drawn(&without)?, (word, border));
 
     // a gradient behind everything, its middle dragged on the sheet
     browser.press("Close the card").await?;
-    browser.at("//button[starts-with(@aria-label, 'Background: ')]").await?.click().await?;
+    bench.card("Background").await?;
     bench.after(async |b| Ok(b.at("//label[contains(., 'A gradient or an ink')]").await?.click().await?)).await?;
     bench.after(async |b| b.press("Around").await).await?;
     let sheet = bench.sheet().await?;
@@ -196,7 +193,7 @@ async fn inks_are_mixed_once_and_followed_everywhere() -> Result<()> {
     screen_is_file(browser, &bench.server).await?;
 
     // the bleed: the cut is shown, and the file is as much larger as it says
-    browser.at("//button[starts-with(@aria-label, 'Size: ')]").await?.click().await?;
+    bench.card("Size").await?;
     let bled = bench.number("Bleed", "6").await?;
     browser.at("//*[@data-testid='cut']").await?;
     let id = bled["id"].as_str().context("no id")?;
@@ -216,14 +213,8 @@ async fn inks_are_mixed_once_and_followed_everywhere() -> Result<()> {
 async fn a_photo_is_pulled_by_its_corners_and_breaks_out_all_the_same() -> Result<()> {
     let bench = word_with_a_photo().await?;
     let browser = &bench.browser;
-    browser.press("Find the subject").await?;
-    bench
-        .after(async |b| Ok(b.at("//button[normalize-space(.)='Keep' and not(@disabled)]").await?.click().await?))
-        .await?;
-    let open = async |card: &str| -> Result<()> {
-        Ok(browser.at(&format!("//button[starts-with(@aria-label, '{card}: ')]")).await?.click().await?)
-    };
-    open("Photo").await?;
+    bench.find_subject().await?;
+    bench.card("Photo").await?;
     bench.number("Width, %", "70").await?;
     bench.number("Slant, °", "8").await?;
     browser.press("Pull its corners").await?;
@@ -235,7 +226,7 @@ async fn a_photo_is_pulled_by_its_corners_and_breaks_out_all_the_same() -> Resul
         .await?;
     let pull = &window(&pulled)["fills"][1]["paint"]["placement"]["pull"];
     assert!(pull[1][0].as_f64().is_some_and(|v| v < -0.02) && pull[3][0] == 0.0, "{pull}");
-    open("Breakout").await?;
+    bench.card("Breakout").await?;
     browser.press("Let all out").await?;
     bench.after(async |b| b.press("Keep").await).await?;
     let shown = "return document.querySelectorAll('[data-testid=scene] g[data-breakout] image').length";

@@ -18,14 +18,8 @@ async fn placements_are_proposed_and_colours_taken_from_the_sheet() -> Result<()
     let browser = &bench.browser;
     type_word(browser, "FAIR").await?;
     bring_photo(browser, "Photo into it", "demo/photos/balloon.jpg").await?;
-    browser.press("Find the subject").await?;
-    bench
-        .after(async |b| Ok(b.at("//button[normalize-space(.)='Keep' and not(@disabled)]").await?.click().await?))
-        .await?;
-    let open = async |card: &str| -> Result<()> {
-        Ok(browser.at(&format!("//button[starts-with(@aria-label, '{card}: ')]")).await?.click().await?)
-    };
-    open("Photo").await?;
+    bench.find_subject().await?;
+    bench.card("Photo").await?;
     bench.after(async |b| b.press("Centre the subject").await).await?;
     browser.press("Show me placements").await?;
     browser.at("//ul[@aria-label='Placements']/li[2]").await?;
@@ -44,14 +38,14 @@ async fn placements_are_proposed_and_colours_taken_from_the_sheet() -> Result<()
     ensure!(shown.is_string() && now.is_string());
 
     // gloss on it, the same in the file
-    open("Gloss").await?;
+    bench.card("Gloss").await?;
     bench.after(async |b| Ok(b.at("//label[contains(., 'Light on it')]").await?.click().await?)).await?;
     bench.number("Rises over", "5").await?;
     screen_is_file(browser, &bench.server).await?;
 
     // a colour of the balloon for the background, and an ink proposed from the photo
     let sheet = bench.sheet().await?;
-    open("Background").await?;
+    bench.card("Background").await?;
     browser.button("Background: take from the sheet").await?.click().await?;
     let b: [f64; 4] = serde_json::from_value(sheet["scene"]["layers"][0]["bounds"].clone())?;
     // in the stem of the F
@@ -61,7 +55,7 @@ async fn placements_are_proposed_and_colours_taken_from_the_sheet() -> Result<()
     let sampled = bench.after(async |b| Ok(b.page.action_chain().move_to(at.0, at.1).click().perform().await?)).await?;
     let taken = sampled["sheet"]["background"].as_str().context("no background")?;
     ensure!(drop.contains(taken) && taken != "#ffffff", "{drop} was under the pointer, {taken} was taken");
-    open("Inks").await?;
+    bench.card("Inks").await?;
     let inked = bench
         .after(async |b| Ok(b.at("(//button[starts-with(@title, 'Take as an ink')])[1]").await?.click().await?))
         .await?;
