@@ -22,8 +22,9 @@ fn let_out(bench: &Value) -> usize {
     bench["sheet"]["pieces"][0]["kind"]["breakout"]["let_out"].as_array().map_or(0, Vec::len)
 }
 
-/// Opens the delivered SVG by itself and compares it with the PNG at the browser's own resolution.
-async fn svg_is_png(browser: &Browser, server: &Server) -> Result<()> {
+/// Opens the delivered SVG by itself and compares it with the PNG at the browser's own resolution; at most this share of pixels may be
+/// off by more than 24.
+async fn svg_is_png(browser: &Browser, server: &Server, most_off: f64) -> Result<()> {
     let bench = sheet(browser, server).await?;
     let id = bench["id"].as_str().context("no id")?;
     // the pictures in it are then as large as they are shown, and neither side has to scale them
@@ -49,8 +50,7 @@ async fn svg_is_png(browser: &Browser, server: &Server) -> Result<()> {
     let alike = browser.until("the SVG to look like the PNG", async || {
         let shot = browser.screenshot().await.ok()?;
         last = against(&shot, &png);
-        // the window lays the file out in whole pixels, a hundredth of one off: many fine edges differ by a shade
-        (last.0 <= 2.0 && last.1 <= 0.015).then_some(())
+        (last.0 <= 2.0 && last.1 <= most_off).then_some(())
     });
     let alike = alike.await;
     let (mean, off) = last;
@@ -284,7 +284,8 @@ async fn the_demo_hangs_on_the_desk_and_screen_is_file() -> Result<()> {
         browser.at(&format!("//li[.//h2[.='{name}']]//a")).await?.click().await?;
         browser.at("//*[@data-testid='scene']").await?;
         screen_is_file(&browser, &server).await?;
-        svg_is_png(&browser, &server).await?;
+        // two programs shade edges differently, and this sheet is full of fine bright ones on a dark ground
+        svg_is_png(&browser, &server, if name.starts_with("Lamplight") { 0.015 } else { 0.01 }).await?;
     }
     // removed and put back
     browser.page.goto(&server.address).await?;

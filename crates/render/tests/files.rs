@@ -6,7 +6,9 @@ use inky_core::cutout::Unwatched;
 use inky_core::edit::{Edit, apply};
 use inky_core::library::Books;
 use inky_core::outline::{Face, Shelf};
-use inky_core::sheet::{Anchor, FillId, FormId, Photo, PieceId, Placement, Sheet, Unit};
+use inky_core::sheet::{
+    Anchor, Colour, FillId, Finish, FormId, LineSide, Paint, Photo, PieceId, Placement, Rim, Sheet, Unit,
+};
 use inky_render::{DeliveredSvg, Originals, Plan, RenderError, jpeg, png, svg};
 use std::sync::Arc;
 
@@ -51,10 +53,8 @@ fn the_photo_shows_in_the_letter_and_the_ground_beside_it() {
     assert!(small.get_pixel(197, 139).0[0].abs_diff(210) < 8);
 }
 
-/// Where the subject is solid, the photo inside of the letter and what breaks out of it meet without a line, whatever
-/// the ground is like.
-#[test]
-fn no_seam_shows_where_the_subject_crosses_the_edge() {
+/// The poster with a red pole up the middle of its photo, narrower than the letter and with a soft edge, that is let out above.
+fn with_pole() -> (Sheet, Books, Originals, Placement) {
     let (mut sheet, mut books, mut originals) = poster();
     // a red pole up the middle of the photo, narrower than the letter, with a soft edge
     let alpha = |x: u32| (255.0 * (1.0 - ((f64::from(x) - 150.0).abs() - 7.0) / 3.0).clamp(0.0, 1.0)) as u8;
@@ -72,6 +72,14 @@ fn no_seam_shows_where_the_subject_crosses_the_edge() {
     ] {
         sheet = apply(&sheet, &edit, &books).unwrap();
     }
+    (sheet, books, originals, placement)
+}
+
+/// Where the subject is solid, the photo inside of the letter and what breaks out of it meet without a line, whatever
+/// the ground is like.
+#[test]
+fn no_seam_shows_where_the_subject_crosses_the_edge() {
+    let (mut sheet, books, originals, placement) = with_pole();
     for (ground, ppi) in [("#000000", 100.0), ("#ffffff", 300.0), ("#20c0ff", 77.0)] {
         sheet = apply(&sheet, &Edit::SetBackground { colour: ground.parse().unwrap() }, &books).unwrap();
         let plan = Plan::new(&sheet, &books, &originals, ppi).unwrap();
@@ -92,6 +100,45 @@ fn no_seam_shows_where_the_subject_crosses_the_edge() {
             }
         }
         assert!(seen > 500);
+    }
+}
+
+/// A rim runs beneath what breaks out or over it, as it says, on whichever side of the edge it lies.
+#[test]
+fn rims_run_beneath_what_breaks_out_or_over_it() {
+    let (mut sheet, books, originals, placement) = with_pole();
+    let piece = sheet.pieces[0].id;
+    let opening = &sheet.pieces[0].window().unwrap().opening;
+    let top = kurbo::Shape::bounding_box(&inky_core::outline::opening_path(opening, &books).unwrap()).y0;
+    let green = Paint::colour(Colour([0, 200, 0]));
+    for (side, from, to) in [
+        (LineSide::Inside, top, top + 4.0),
+        (LineSide::Centre, top - 2.0, top + 2.0),
+        (LineSide::Outside, top - 4.0, top),
+    ] {
+        for over in [false, true] {
+            let paint = green.clone();
+            let rim = Rim { width: 4.0, side, paint, dashes: Vec::new(), round: false, over, off: false };
+            let finish = Finish { rims: vec![rim], ..Finish::default() };
+            sheet = apply(&sheet, &Edit::SetFinish { piece, finish }, &books).unwrap();
+            let plan = Plan::new(&sheet, &books, &originals, 254.0).unwrap();
+            let picture = image::load_from_memory(&png(&plan, &Unwatched).unwrap()).unwrap().into_rgb8();
+            // down the middle of the pole, through the rim
+            let mut seen = 0;
+            for k in 4..36 {
+                let y = from + (to - from) * f64::from(k) / 40.0;
+                let down = placement.turn.to_radians().tan();
+                let x = placement.x - (y - placement.y) * down;
+                let c = picture.get_pixel((x * 10.0) as u32, (y * 10.0) as u32).0;
+                let known = if over { [0, 200, 0] } else { [210, 20, 30] };
+                assert!(
+                    (0..3).all(|i| c[i].abs_diff(known[i]) <= 4),
+                    "{side:?}, over: {over}, at {x:.1}, {y:.1}: {c:?}"
+                );
+                seen += 1;
+            }
+            assert_eq!(seen, 32);
+        }
     }
 }
 

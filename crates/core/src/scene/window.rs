@@ -213,15 +213,13 @@ fn finished(
             (_, true) => over += &line,
         }
     }
-    // nor does a shadow that falls into the opening fall on what climbs out of it
-    let fallen =
-        finish.shadows.iter().filter(|s| !s.off && s.place == ShadowPlace::Inside).map(|s| s.distance + s.size);
-    let rims = finish.rims.iter().filter(|r| !r.off && !r.over).map(reach_inward);
-    let beneath = rims.chain(fallen).fold(0.0, f64::max);
-    let again: String = if beneath > 0.0 {
-        out.iter().map(|b| b.over_rim(beneath, shown, &mut definitions)).collect()
-    } else {
-        String::new()
+    // what climbs out hides the rims beneath it, on whichever side they run, and no shadow into the opening falls on it
+    let hidden = finish.rims.iter().filter(|r| !r.off && !r.over && r.width > 0.0).map(reach_inward);
+    let inward = finish.shadows.iter().filter(|s| !s.off && s.place == ShadowPlace::Inside);
+    let reach = hidden.chain(inward.map(|s| s.distance + s.size)).reduce(f64::max);
+    let again: String = match reach {
+        Some(reach) => out.iter().map(|b| b.over_rim(reach, shown, &mut definitions)).collect(),
+        None => String::new(),
     };
     let content = format!("{released}<g {limit}>{fills}{inside}</g>{along}{again}{over}");
     let content = if finish.strength < 1.0 {
