@@ -4,6 +4,7 @@
 //! computes the join; then the runs of edges of the same curve are replaced by that stretch of the curve. So the
 //! result keeps true curves, and has about as many nodes as what went in.
 
+mod bounds;
 mod cells;
 pub mod check;
 mod crossing;
@@ -13,14 +14,17 @@ mod provenance;
 mod round;
 mod specks;
 
+pub use bounds::bounds;
 pub use cells::{Cell, cells, cells_one_by_one, covering, inner_point};
 pub use flatten::{area, closed_segments, contains, flatten_tolerance, steps};
 pub use line::{LineSide, LineStyle, grow, own_line};
 pub use provenance::{Rule, join_pair, unite, unite_even_odd};
 pub use round::{contours, nodes, round_corners, simplify};
-pub use specks::{Part, parts};
+pub use specks::{Part, clusters, parts};
 
-use kurbo::{BezPath, Rect, Shape};
+use bounds::{bounds_of, reach_of};
+use kurbo::{BezPath, Rect};
+use round::strands;
 
 /// A form on its way into a join: its outline (nonzero rule), and how it acts on what stands before it.
 #[derive(Debug, Clone)]
@@ -57,7 +61,7 @@ fn join_apart(a: &BezPath, b: &BezPath, rule: Rule) -> BezPath {
     if a.is_empty() || b.is_empty() || !b.is_finite() {
         return join_local(a, b, rule);
     }
-    let (near, far) = divided(b, a.bounding_box());
+    let (near, far) = divided(b, bounds(a));
     let mut result = join_local(a, &near, rule);
     if matches!(rule, Rule::Union | Rule::Xor) {
         result.extend(far);
@@ -70,9 +74,12 @@ fn divided(path: &BezPath, reach: Rect) -> (BezPath, BezPath) {
     // boxes that only touch take part: flush sides must merge
     let slack = 1e-6 * (reach.width() + reach.height());
     let reach = reach.inflate(slack, slack);
-    let (near, far): (Vec<BezPath>, Vec<BezPath>) =
-        contours(path).into_iter().partition(|c| c.bounding_box().overlaps(reach));
-    (near.into_iter().flatten().collect(), far.into_iter().flatten().collect())
+    let (mut near, mut far) = (Vec::new(), Vec::with_capacity(path.elements().len()));
+    for strand in strands(path) {
+        let takes_part = reach_of(strand).overlaps(reach) && bounds_of(strand).overlaps(reach);
+        if takes_part { &mut near } else { &mut far }.extend_from_slice(strand);
+    }
+    (BezPath::from_vec(near), BezPath::from_vec(far))
 }
 
 /// [`join_pair`] for an `a` without overlaps: contours of `a` whose boxes lie away from `b` are taken or left as they are, so
@@ -81,7 +88,7 @@ pub fn join_local(a: &BezPath, b: &BezPath, rule: Rule) -> BezPath {
     if b.is_empty() || !b.is_finite() {
         return if rule == Rule::Intersection { BezPath::new() } else { a.clone() };
     }
-    let (near, far) = divided(a, b.bounding_box());
+    let (near, far) = divided(a, bounds(b));
     let mut result = join_pair(&near, b, rule);
     if rule != Rule::Intersection {
         result.extend(far);

@@ -25,16 +25,19 @@ pub fn round_corners(path: &BezPath, radius: f64) -> BezPath {
 
 /// One path for each contour.
 pub fn contours(path: &BezPath) -> Vec<BezPath> {
-    let mut list: Vec<BezPath> = Vec::new();
-    for el in path.elements() {
-        if matches!(el, PathEl::MoveTo(_)) || list.is_empty() {
-            list.push(BezPath::new());
-        }
-        if let Some(last) = list.last_mut() {
-            last.push(*el);
-        }
-    }
-    list
+    strands(path).map(|s| BezPath::from_vec(s.to_vec())).collect()
+}
+
+/// The elements of each contour.
+pub(crate) fn strands(path: &BezPath) -> impl Iterator<Item = &[PathEl]> {
+    let mut rest = path.elements();
+    std::iter::from_fn(move || {
+        let after =
+            rest.get(1..)?.iter().position(|el| matches!(el, PathEl::MoveTo(_))).map_or(rest.len(), |at| at + 1);
+        let (strand, others) = rest.split_at(after);
+        rest = others;
+        Some(strand)
+    })
 }
 
 fn length(segment: &PathSeg) -> f64 {
@@ -198,15 +201,20 @@ fn strays(from: &[PathSeg], to: &[PathSeg], tolerance: f64) -> f64 {
 
 /// How many nodes a path has: the ends of its segments, a closed contour's start counted once.
 pub fn nodes(path: &BezPath) -> usize {
-    contours(path)
-        .iter()
-        .map(|c| {
-            let closed = closed_segments(c).len();
-            if c.elements().last().is_some_and(|e| matches!(e, PathEl::ClosePath)) {
-                closed
-            } else {
-                c.elements().len()
+    strands(path)
+        .map(|strand| {
+            if !matches!(strand.last(), Some(PathEl::ClosePath)) {
+                return strand.len();
             }
+            let start = strand.first().and_then(PathEl::end_point);
+            let mut last = start;
+            let sides = strand.iter().skip(1).filter(|el| {
+                let (from, to) = (last, el.end_point().or(start));
+                last = to;
+                // sides of no length are none
+                matches!(el, PathEl::QuadTo(..) | PathEl::CurveTo(..)) || from != to
+            });
+            sides.count()
         })
         .sum()
 }

@@ -1,8 +1,9 @@
 //! The pieces of a compound outline: outer contours with their holes.
 
+use crate::bounds::reach_of;
 use crate::flatten::contains;
-use crate::round::contours;
-use kurbo::{BezPath, ParamCurve, Rect, Shape};
+use crate::round::{contours, strands};
+use kurbo::{BezPath, ParamCurve, PathEl, Rect, Shape};
 
 /// A connected piece of an outline.
 #[derive(Debug, Clone)]
@@ -60,4 +61,35 @@ pub fn parts(path: &BezPath) -> Vec<Part> {
         }
     }
     parts
+}
+
+/// The contours of a path in groups that lie apart: no box around one group's contours touches one around another's, so that holes stay
+/// with what they are cut from, and each group can be painted by itself. In the order of their first contours.
+pub fn clusters(path: &BezPath) -> Vec<BezPath> {
+    let all: Vec<(&[PathEl], Rect)> = strands(path).map(|s| (s, reach_of(s))).collect();
+    let mut by_left: Vec<usize> = (0..all.len()).collect();
+    by_left.sort_by(|&a, &b| all[a].1.x0.total_cmp(&all[b].1.x0));
+    let mut leader: Vec<usize> = (0..all.len()).collect();
+    fn first(leader: &mut [usize], mut at: usize) -> usize {
+        while leader[at] != at {
+            leader[at] = leader[leader[at]];
+            at = leader[at];
+        }
+        at
+    }
+    for (k, &a) in by_left.iter().enumerate() {
+        for &b in by_left[k + 1..].iter().take_while(|&&b| all[b].1.x0 <= all[a].1.x1) {
+            let (p, q) = (all[a].1, all[b].1);
+            if p.y0 <= q.y1 && q.y0 <= p.y1 {
+                let (a, b) = (first(&mut leader, a), first(&mut leader, b));
+                // the earlier contour leads
+                leader[a.max(b)] = a.min(b);
+            }
+        }
+    }
+    let mut groups: Vec<Vec<PathEl>> = vec![Vec::new(); all.len()];
+    for (at, (contour, _)) in all.iter().enumerate() {
+        groups[first(&mut leader, at)].extend_from_slice(contour);
+    }
+    groups.into_iter().filter(|g| !g.is_empty()).map(BezPath::from_vec).collect()
 }

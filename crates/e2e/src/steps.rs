@@ -94,7 +94,7 @@ pub fn forms(bench: &Value) -> Vec<Value> {
 
 /// How many contours the opening of the first piece has.
 pub fn contours(bench: &Value) -> usize {
-    bench["scene"]["layers"][0]["outline"].as_str().unwrap_or("").matches('M').count()
+    bench["scene"]["layers"][0]["outline"].as_str().unwrap_or("").matches(['M', 'm']).count()
 }
 
 /// Left, top, right and bottom of a form of the first piece, in mm.

@@ -1,6 +1,7 @@
 import { memo, useLayoutEffect, useRef } from 'react'
 import type { Similarity } from '../types/Similarity'
 import type { Drag } from './store'
+import { fillIn } from './outlineParts'
 import { inverse, isStill, matrix, STILL, then } from './similarity'
 
 interface Props {
@@ -10,18 +11,17 @@ interface Props {
   drag: Drag | null
   /** The part of the drag that the markup shows already. */
   shown: Similarity | null
+  /** Its outline changes with every move of the pointer. */
+  lively: boolean
 }
 
 /** A piece as the scene draws it; while it is dragged, what is only a move is moved here. */
-export const LayerView = memo(function LayerView({ markup, outline, drag, shown }: Props) {
+export const LayerView = memo(function LayerView({ markup, outline, drag, shown, lively }: Props) {
   const group = useRef<SVGGElement>(null)
   useLayoutEffect(() => {
     const g = group.current
     if (!g) return
-    for (const path of g.querySelectorAll('path[data-outline]')) {
-      const d = (path.getAttribute('data-outline') ?? '') + outline
-      if (path.getAttribute('d') !== d) path.setAttribute('d', d)
-    }
+    for (const path of g.querySelectorAll<SVGPathElement>('path[data-outline]')) fillIn(path, outline, lively)
     const by = drag ? then(inverse(shown ?? STILL), drag.by) : STILL
     // a picture has no halves
     const whole = drag && (drag.what === 'both' || !g.querySelector('[data-moves]'))

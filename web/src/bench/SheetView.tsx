@@ -209,6 +209,7 @@ export function SheetView() {
               outline={layer.outline}
               drag={drag?.piece === layer.piece ? drag : null}
               shown={s.tried[layer.piece]?.by ?? null}
+              lively={trying && s.tried[layer.piece] !== undefined}
             />
           </g>
         ))}

@@ -6,7 +6,7 @@ export function Thumb({ layer, name, className }: { layer: Layer; name: string; 
   const markup = useMemo(
     () =>
       layer.markup
-        .replaceAll(/( id="|url\(#)/g, `$1${name}-`)
+        .replaceAll(/( id="|url\(#|xlink:href="#)/g, `$1${name}-`)
         .replaceAll(/data-outline="([^"]*)"/g, (_, before: string) => `d="${before}${layer.outline}"`),
     [layer.markup, layer.outline, name],
   )

@@ -29,7 +29,7 @@ pub use shelf::{Face, Shelf};
 use crate::combine::{self, Operand};
 use crate::library::{Among, Library};
 use crate::sheet::{DrawingId, Figure, Form, FormShape, Opening};
-use kurbo::{BezPath, Rect, Shape};
+use kurbo::{BezPath, Rect};
 
 /// Why a form has no outline.
 #[derive(Debug, Clone, PartialEq, Eq, thiserror::Error)]
@@ -45,7 +45,16 @@ pub enum OutlineError {
 /// The outline of a single form in the space it lies in (the sheet, or its list), before it is joined to others. Overlaps are
 /// still in it; it is to be filled by the nonzero rule.
 pub fn form_path(form: &Form, library: &dyn Library) -> Result<BezPath, OutlineError> {
-    let placed = placed_path(form, library)?;
+    placed_path(form, own_path(form, library)?)
+}
+
+/// The outline that `own` comes to: pulled, at its place, as its line if it has one.
+fn placed_path(form: &Form, own: BezPath) -> Result<BezPath, OutlineError> {
+    let mut placed = match &form.pose.pull {
+        Some(pull) => bend::pulled(&own, own_frame(form, &own), pull).ok_or(OutlineError::Crossed)?,
+        None => own,
+    };
+    placed.apply_affine(form.pose.affine());
     Ok(match &form.line {
         Some(line) => combine::own_line(&placed, &(*line).into()),
         None => match &form.shape {
@@ -53,16 +62,6 @@ pub fn form_path(form: &Form, library: &dyn Library) -> Result<BezPath, OutlineE
             _ => placed,
         },
     })
-}
-
-/// The outline before its line is taken.
-fn placed_path(form: &Form, library: &dyn Library) -> Result<BezPath, OutlineError> {
-    let own = own_path(form, library)?;
-    let pulled = match &form.pose.pull {
-        Some(pull) => bend::pulled(&own, own_frame(form, &own), pull).ok_or(OutlineError::Crossed)?,
-        None => own,
-    };
-    Ok(form.pose.affine() * pulled)
 }
 
 /// The outline in the form's own space, bent.
@@ -81,7 +80,10 @@ fn own_path(form: &Form, library: &dyn Library) -> Result<BezPath, OutlineError>
         FormShape::Brush(b) => brush_path(b),
         FormShape::List { forms } => list_path(forms, library)?,
     };
-    Ok(form.bend.as_ref().map_or_else(|| plain.clone(), |b| bend::bent(&plain, b)))
+    Ok(match &form.bend {
+        Some(bend) => bend::bent(&plain, bend),
+        None => plain,
+    })
 }
 
 fn own_frame(form: &Form, own: &BezPath) -> Rect {
@@ -90,14 +92,18 @@ fn own_frame(form: &Form, own: &BezPath) -> Rect {
         FormShape::Basic(b) if form.bend.is_none() && !matches!(b.figure, Figure::Line { .. }) => {
             Rect::new(-b.width / 2.0, -b.height / 2.0, b.width / 2.0, b.height / 2.0)
         }
-        _ if own.is_empty() => Rect::ZERO,
-        _ => own.bounding_box(),
+        _ => combine::bounds(own),
     }
 }
 
-/// The box whose corners are pulled and whose handles are shown, in the form's own space.
-pub fn form_frame(form: &Form, library: &dyn Library) -> Result<Rect, OutlineError> {
-    Ok(own_frame(form, &own_path(form, library)?))
+/// The box whose corners are pulled and whose handles are shown, in the form's own space; and its outline as [`form_path`] has it.
+///
+/// # Errors
+/// As for [`form_path`].
+pub fn framed_form_path(form: &Form, library: &dyn Library) -> Result<(Rect, BezPath), OutlineError> {
+    let own = own_path(form, library)?;
+    let frame = own_frame(form, &own);
+    Ok((frame, placed_path(form, own)?))
 }
 
 /// Whether a form's outline has no overlaps to begin with: a drawing is united when it arrives, a list by its joins.

@@ -3,7 +3,7 @@
 use super::markup::path_data;
 use crate::combine::nodes;
 use crate::library::{Among, Library};
-use crate::outline::{OutlineError, form_frame, form_path, opening_cells};
+use crate::outline::{OutlineError, framed_form_path, opening_cells};
 use crate::sheet::{CellChoice, Form, FormId, FormShape, Opening};
 use kurbo::{Affine, BezPath, Point};
 use serde::Serialize;
@@ -56,7 +56,7 @@ fn gather(forms: &[Form], list: Option<FormId>, space: Affine, library: &dyn Lib
     let among = Among { library, forms };
     for form in forms {
         let library: &dyn Library = &among;
-        if let (Ok(f), Ok(path)) = (form_frame(form, library), form_path(form, library)) {
+        if let Ok((f, path)) = framed_form_path(form, library) {
             let to_sheet = space * form.pose.affine();
             let pull = form.pose.pull.unwrap_or_default();
             let corner = |i: usize, x: f64, y: f64| {

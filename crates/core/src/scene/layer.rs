@@ -2,14 +2,17 @@
 
 use super::View;
 use super::form_view::{FormView, form_views};
-use super::markup::{escape, matrix, number, path_data};
+use super::markup::{escape, matrix, number, path_data, path_data_from_start};
 use super::window::window_markup;
-use crate::combine::nodes;
+use crate::combine::{bounds, clusters, nodes};
 use crate::outline::{OpeningOutline, opening_outline};
 use crate::sheet::{Anchor, FillId, Photo, PhotoId, Piece, PieceId, PieceKind, Placement, Sheet};
-use kurbo::{BezPath, Point, Rect, Shape};
+use kurbo::{BezPath, Point};
 use serde::Serialize;
 use ts_rs::TS;
+
+/// From this many nodes on, an outline is painted in parts while it is handled.
+const BUSY: usize = 1_000;
 
 /// A piece, drawn.
 #[derive(Debug, Clone, Serialize, TS)]
@@ -19,7 +22,9 @@ pub struct Layer {
     /// data crosses once, and browsers read it once;
     /// its value is path data that comes before the outline.
     pub markup: String,
-    /// Path data of the opening (or of the picture's border), in sheet space.
+    /// Path data of the opening (or of the picture's border), in sheet space. Of a busy one, contours that lie apart stand on lines of
+    /// their own, each with its start in absolute numbers (`M`) and all the rest in relative ones: what a drag only moves need not be read
+    /// again, and what it leaves alone not even painted.
     pub outline: String,
     /// Left, top, right and bottom of the outline, in millimetres.
     pub bounds: [f64; 4],
@@ -154,9 +159,13 @@ impl Layer {
     }
 
     pub(super) fn set_outline(&mut self, path: &BezPath) {
-        let b = if path.is_empty() { Rect::ZERO } else { path.bounding_box() };
-        self.outline = path_data(path);
+        let b = bounds(path);
         self.nodes = nodes(path);
+        self.outline = if self.nodes < BUSY {
+            path_data(path)
+        } else {
+            clusters(path).iter().map(path_data_from_start).collect::<Vec<_>>().join("\n")
+        };
         self.bounds = [b.x0, b.y0, b.x1, b.y1];
     }
 }

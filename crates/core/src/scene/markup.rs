@@ -9,29 +9,49 @@ pub fn number(v: f64) -> String {
     out
 }
 
-/// [`number`] at the end of `out`: a print has a hundred thousand of them, drawn anew with every step of a drag.
+/// [`number`] at the end of `out`.
 fn push_number(out: &mut String, v: f64) {
     let steps = (v * 1e4).round();
     if steps.is_nan() || steps.abs() >= 1e15 {
         out.push_str(&(steps / 1e4).to_string());
         return;
     }
-    let steps = steps as i64;
+    push_steps(out, steps as i64);
+}
+
+/// So many ten-thousandths, below 1e15 of them: a print has a hundred thousand such numbers, written anew with every step of a drag.
+fn push_steps(out: &mut String, steps: i64) {
+    // from the last digit to the first
+    let mut digits = [0_u8; 24];
+    let mut at = digits.len();
+    let mut put = |byte: u8| {
+        at -= 1;
+        digits[at] = byte;
+    };
+    let (mut whole, mut part) = (steps.unsigned_abs() / 10_000, (steps.unsigned_abs() % 10_000) as u32);
+    if part > 0 {
+        let mut places = 4;
+        while part % 10 == 0 {
+            part /= 10;
+            places -= 1;
+        }
+        for _ in 0..places {
+            put(b'0' + (part % 10) as u8);
+            part /= 10;
+        }
+        put(b'.');
+    }
+    loop {
+        put(b'0' + (whole % 10) as u8);
+        whole /= 10;
+        if whole == 0 {
+            break;
+        }
+    }
     if steps < 0 {
-        out.push('-');
+        put(b'-');
     }
-    let (whole, mut part) = (steps.unsigned_abs() / 10_000, steps.unsigned_abs() % 10_000);
-    out.push_str(itoa::Buffer::new().format(whole));
-    if part == 0 {
-        return;
-    }
-    out.push('.');
-    let mut unit = 1_000;
-    while part > 0 {
-        out.push(char::from(b'0' + (part / unit) as u8));
-        part %= unit;
-        unit /= 10;
-    }
+    out.push_str(std::str::from_utf8(&digits[at..]).unwrap_or_default());
 }
 
 /// Path data (SVG 1.1, section 8.3) in absolute commands.
@@ -55,6 +75,52 @@ pub fn path_data(path: &BezPath) -> String {
             PathEl::QuadTo(a, p) => write('Q', &[a, p]),
             PathEl::CurveTo(a, b, p) => write('C', &[a, b, p]),
             PathEl::ClosePath => write('Z', &[]),
+        }
+    }
+    d
+}
+
+/// Path data that says where the path starts in absolute numbers, and all the rest in relative ones, so that a path that was only moved
+/// differs in its first command alone. Rounding does not add up: each number is the difference of two that were rounded by themselves.
+pub fn path_data_from_start(path: &BezPath) -> String {
+    let Some(PathEl::MoveTo(origin)) = path.elements().first().copied() else {
+        return String::new();
+    };
+    let mut d = format!("M{},{}", number(origin.x), number(origin.y));
+    d.reserve(path.elements().len() * 28);
+    // numbers that are not finite, or not of this world, become the nearest that can be written
+    let step = |v: f64| (v * 1e4).round().clamp(-1e14, 1e14) as i64;
+    let local = |p: Point| [step(p.x - origin.x), step(p.y - origin.y)];
+    let (mut start, mut last) = ([0, 0], [0, 0]);
+    let mut write = |command: char, points: &[Point], last: &mut [i64; 2]| {
+        d.push(command);
+        let from = *last;
+        for (i, p) in points.iter().enumerate() {
+            let at = local(*p);
+            for k in 0..2 {
+                let v = at[k] - from[k];
+                // a minus sign parts numbers as well
+                if i + k > 0 && v >= 0 {
+                    d.push(' ');
+                }
+                push_steps(&mut d, v);
+            }
+            *last = at;
+        }
+    };
+    for el in &path.elements()[1..] {
+        match *el {
+            PathEl::MoveTo(p) => {
+                write('m', &[p], &mut last);
+                start = last;
+            }
+            PathEl::LineTo(p) => write('l', &[p], &mut last),
+            PathEl::QuadTo(a, p) => write('q', &[a, p], &mut last),
+            PathEl::CurveTo(a, b, p) => write('c', &[a, b, p], &mut last),
+            PathEl::ClosePath => {
+                write('z', &[], &mut last);
+                last = start;
+            }
         }
     }
     d

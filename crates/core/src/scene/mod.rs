@@ -20,7 +20,7 @@ mod window;
 
 pub use form_view::{CellView, FormView, cell_views};
 pub use layer::{Layer, OverhangView, layer};
-pub use markup::{escape, number, path_data};
+pub use markup::{escape, number, path_data, path_data_from_start};
 pub use soft::{SoftMask, soft_mask};
 
 use crate::library::Library;

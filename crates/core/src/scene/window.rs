@@ -14,7 +14,7 @@ use super::markup::{escape, matrix, number};
 use super::paint::Definitions;
 use super::soft::soft_mask;
 use super::tone::tone_filter;
-use crate::combine::{Rule, grow, join_pair};
+use crate::combine::{Rule, bounds, grow, join_pair};
 use crate::outline::opening_path;
 use crate::sheet::{
     Fill, FillId, FillPaint, Finish, LineSide, Opening, Paint, Piece, PieceId, Rim, ShadowPlace, Sheet, Window,
@@ -37,9 +37,10 @@ pub(super) fn window_markup(
     }
     let mut definitions = Definitions::new(sheet, piece.id.to_string());
     let page = Rect::new(0.0, 0.0, sheet.width, sheet.height);
+    let around = bounds(opening);
     // where the outside shows: all of the sheet, and as much around it as no edge of it is seen
-    let outside = finish.negative.then(|| page.union(opening.bounding_box()).inflate(reach(finish), reach(finish)));
-    let covered = outside.map_or(opening.bounding_box(), |_| page);
+    let outside = finish.negative.then(|| page.union(around).inflate(reach(finish), reach(finish)));
+    let covered = outside.map_or(around, |_| page);
     let shown = match outside {
         Some(all) if !window.breakout.let_out.is_empty() || view.with_handles => {
             join_pair(&all.to_path(0.1), opening, Rule::Difference)
@@ -95,7 +96,7 @@ pub(super) fn window_markup(
             let bounds = outside.unwrap_or(soft.bounds);
             fading_shape(piece.id, &soft.white, &finish.softness, finish.negative, path, bounds, &mut definitions)
         }
-        None => clear_shape(piece.id, path, outside.unwrap_or(opening.bounding_box()), &mut definitions),
+        None => clear_shape(piece.id, path, outside.unwrap_or(around), &mut definitions),
     };
     let light = if finish.negative { String::new() } else { gloss(finish, opening, view) };
     fills.push_str(&light);
@@ -164,8 +165,7 @@ fn fading(piece: PieceId, opening: &Opening, finish: &Finish, outline: &BezPath,
         return None;
     }
     let outline = if shift == 0.0 { outline.clone() } else { grow(outline, shift) };
-    let bounds = if outline.is_empty() { Rect::ZERO } else { outline.bounding_box() };
-    Some(Fade { definitions: String::new(), white: white(&outline), bounds })
+    Some(Fade { definitions: String::new(), white: white(&outline), bounds: bounds(&outline) })
 }
 
 /// The paint of a window that shows nothing else, for which the outline itself is painted.

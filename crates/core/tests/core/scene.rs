@@ -7,6 +7,8 @@ use inky_core::library::Books;
 use inky_core::outline::{Face, Shelf};
 use inky_core::scene::*;
 use inky_core::sheet::*;
+use kurbo::{Affine, BezPath, PathEl};
+use proptest::prelude::*;
 use std::sync::Arc;
 
 struct Names;
@@ -105,5 +107,40 @@ fn hidden_pieces_are_left_out_and_numbers_are_short() {
         [(12.345678, "12.3457"), (-0.5, "-0.5"), (-3.00004, "-3"), (7.05, "7.05"), (1e17, "100000000000000000")]
     {
         assert_eq!(number(v), known);
+    }
+}
+
+proptest! {
+    /// What is written from its start is the path, wherever it lies, and moved it is written in the same words.
+    #[test]
+    fn a_moved_path_differs_in_its_start_alone(
+        points in prop::collection::vec((-500.0..500.0_f64, -500.0..500.0_f64), 3..60),
+        by in (-900..900_i32, -900..900_i32),
+    ) {
+        let mut path = BezPath::new();
+        for (k, p) in points.chunks_exact(3).enumerate() {
+            if k % 4 == 0 {
+                if k > 0 {
+                    path.close_path();
+                }
+                path.move_to(p[0]);
+            }
+            match k % 3 {
+                0 => path.curve_to(p[0], p[1], p[2]),
+                1 => path.quad_to(p[0], p[1]),
+                _ => path.line_to(p[0]),
+            }
+        }
+        let written = path_data_from_start(&path);
+        let read = BezPath::from_svg(&written).unwrap();
+        let ends = |p: &BezPath| p.elements().iter().filter_map(PathEl::end_point).collect::<Vec<_>>();
+        for (a, b) in ends(&path).into_iter().zip(ends(&read)) {
+            prop_assert!((a - b).hypot() < 2e-4, "{a} {b} in {written}");
+        }
+        let moved = path_data_from_start(&(Affine::translate((f64::from(by.0), f64::from(by.1))) * &path));
+        let rest = |d: &str| d.split_once(',').and_then(|(_, r)| r.find(|c: char| c.is_alphabetic()).map(|at| r[at..].to_owned()));
+        // a digit may fall to the other side where a number lies half way between two
+        let differ = rest(&written).unwrap().len().abs_diff(rest(&moved).unwrap().len());
+        prop_assert!(rest(&written) == rest(&moved) || differ < 4, "{written} {moved}");
     }
 }

@@ -1,0 +1,115 @@
+/**
+ * Busy outlines (prints of thousands of nodes) come in lines that lie apart, and are painted line by line: those that a drag leaves alone
+ * cost nothing, and those that it only moves are moved together.
+ */
+
+/** A line: where it starts, and all the rest, which says nothing of where that is. */
+const LINE = /^M([-\d.]+),([-\d.]+)(.*)$/
+
+/** Starts that lie nearer to one another than this are the same: each of them was rounded by itself. In millimetres. */
+const SAME = 2.5e-4
+
+interface Part {
+  element: SVGPathElement
+  x: number
+  y: number
+}
+
+interface Painted {
+  group: SVGGElement
+  /** How far all parts are moved together. */
+  by: readonly [number, number]
+  /** By their shape; several may look alike. */
+  parts: Map<string, Part[]>
+}
+
+const painted = new WeakMap<Element, Painted>()
+
+/** Gives a path that says `data-outline` its outline; a `lively` one will soon be given another. */
+export function fillIn(path: SVGPathElement, outline: string, lively: boolean) {
+  const before = path.getAttribute('data-outline') ?? ''
+  // what limits a picture has to be one path: browsers take long over several
+  const lines = before === '' && isPlain(path) && !path.closest('clipPath, mask') ? outline.split('\n') : []
+  const old = painted.get(path)
+  if (lines.length < 2) {
+    old?.group.remove()
+    painted.delete(path)
+    if (path.getAttribute('d') !== before + outline) path.setAttribute('d', before + outline)
+    return
+  }
+  const present = old ?? start(path)
+  // moved as a whole, a layer of its own needs no painting
+  present.group.style.willChange = lively ? 'transform' : ''
+  paint(present, lines)
+}
+
+/** Gradients and filters lie on a path as a whole. */
+const isPlain = (path: SVGPathElement) => [...path.attributes].every((a) => !a.value.startsWith('url('))
+
+function start(path: SVGPathElement): Painted {
+  path.removeAttribute('d')
+  const outer = document.createElementNS(path.namespaceURI, 'g') as SVGGElement
+  for (const { name, value } of path.attributes) if (name !== 'data-outline') outer.setAttribute(name, value)
+  const group = outer.appendChild(document.createElementNS(path.namespaceURI, 'g') as SVGGElement)
+  path.after(outer)
+  const present = { group, by: [0, 0] as const, parts: new Map<string, Part[]>() }
+  painted.set(path, present)
+  return present
+}
+
+function paint(present: Painted, lines: string[]) {
+  const spare = present.parts
+  const parts = new Map<string, Part[]>()
+  const add = (shape: string, part: Part) => {
+    const alike = parts.get(shape)
+    if (alike) alike.push(part)
+    else parts.set(shape, [part])
+  }
+  const known: { part: Part; x: number; y: number }[] = []
+  const others: { shape: string; x: number; y: number }[] = []
+  for (const line of lines) {
+    const [, left = '0', top = '0', shape = ''] = LINE.exec(line) ?? []
+    const [x, y] = [Number(left), Number(top)]
+    const part = spare.get(shape)?.pop()
+    if (part) {
+      known.push({ part, x, y })
+      add(shape, part)
+    } else others.push({ shape, x, y })
+  }
+  const by = commonMove(known.map(({ part, x, y }) => [x - part.x, y - part.y] as const)) ?? present.by
+  if (by[0] !== present.by[0] || by[1] !== present.by[1]) present.group.setAttribute('transform', `translate(${by[0]},${by[1]})`)
+  present.by = by
+  const lay = (part: Part, x: number, y: number) => {
+    if (near([x, y], [part.x + by[0], part.y + by[1]])) return
+    ;[part.x, part.y] = [x - by[0], y - by[1]]
+    part.element.setAttribute('transform', `translate(${part.x},${part.y})`)
+  }
+  for (const { part, x, y } of known) lay(part, x, y)
+  const left = [...spare.values()].flat()
+  for (const { shape, x, y } of others) {
+    const part = left.pop() ?? {
+      element: present.group.appendChild(document.createElementNS(present.group.namespaceURI, 'path') as SVGPathElement),
+      x: 0,
+      y: 0,
+    }
+    part.element.setAttribute('d', `M0,0${shape}`)
+    lay(part, x, y)
+    add(shape, part)
+  }
+  for (const part of left) part.element.remove()
+  present.parts = parts
+}
+
+const near = (a: readonly [number, number], b: readonly [number, number]) => Math.abs(a[0] - b[0]) < SAME && Math.abs(a[1] - b[1]) < SAME
+
+/** The move that most parts make; none if there are no parts. */
+function commonMove(moves: (readonly [number, number])[]) {
+  const counts: { move: readonly [number, number]; count: number }[] = []
+  for (const move of moves) {
+    const there = counts.find((c) => near(c.move, move))
+    if (there) there.count++
+    // what moves every which way has no common move, and is not worth a long search
+    else if (counts.length < 8) counts.push({ move, count: 1 })
+  }
+  return counts.sort((a, b) => b.count - a.count)[0]?.move
+}
