@@ -3,8 +3,19 @@
  * cost nothing, and those that it only moves are moved together.
  */
 
+interface Line {
+  x: number
+  y: number
+  shape: string
+}
+
 /** A line: where it starts, and all the rest, which says nothing of where that is. */
 const LINE = /^M([-\d.]+),([-\d.]+)(.*)$/
+
+function lineOf(text: string): Line {
+  const [, x = '0', y = '0', shape = ''] = LINE.exec(text) ?? []
+  return { x: Number(x), y: Number(y), shape }
+}
 
 /** Starts that lie nearer to one another than this are the same: each of them was rounded by itself. In millimetres. */
 const SAME = 2.5e-4
@@ -28,6 +39,7 @@ const painted = new WeakMap<Element, Painted>()
 /** Gives a path that says `data-outline` its outline; a `lively` one will soon be given another. */
 export function fillIn(path: SVGPathElement, outline: string, lively: boolean) {
   const before = path.getAttribute('data-outline') ?? ''
+  if (before === '' && path.parentElement instanceof SVGClipPathElement && limit(path.parentElement, path, outline, lively)) return
   // what limits a picture has to be one path: browsers take long over several
   const lines = before === '' && isPlain(path) && !path.closest('clipPath, mask') ? outline.split('\n') : []
   const old = painted.get(path)
@@ -42,6 +54,81 @@ export function fillIn(path: SVGPathElement, outline: string, lively: boolean) {
   present.group.style.willChange = lively ? 'transform' : ''
   paint(present, lines)
 }
+
+/** A part of a lively clip path, and what it holds. */
+interface Field {
+  clip: SVGClipPathElement
+  path: SVGPathElement
+  d: string
+}
+
+/** What a clip path limits, once for each field of the outline while that changes with every move of the pointer. */
+interface Fields {
+  all: Field[]
+  copies: Element[]
+}
+
+const divided = new WeakMap<Element, Fields>()
+
+/** Fields across and down. */
+const ACROSS = 4
+
+/**
+ * Divides a lively clip path: browsers go through all of it for every tile that they paint, so what it limits is drawn once for each field,
+ * within the lines that start there. Lines lie apart, so nothing shows where fields meet. False where the outline is one line, or at rest.
+ */
+function limit(clip: SVGClipPathElement, path: SVGPathElement, outline: string, lively: boolean): boolean {
+  const lines = lively ? outline.split('\n') : []
+  let fields = divided.get(clip)
+  if (lines.length < ACROSS) {
+    if (fields) {
+      for (const copy of fields.copies) copy.remove()
+      for (const field of fields.all) field.clip.remove()
+      for (const whole of limitedBy(clip, clip.id)) whole.removeAttribute('display')
+      divided.delete(clip)
+    }
+    return false
+  }
+  const read = lines.map(lineOf)
+  const [xs, ys] = [read.map((l) => l.x), read.map((l) => l.y)]
+  const [left, top] = [Math.min(...xs), Math.min(...ys)]
+  const [width, height] = [Math.max(...xs) - left || 1, Math.max(...ys) - top || 1]
+  const place = (at: number) => Math.min(ACROSS - 1, Math.floor(at * ACROSS))
+  const held: string[][] = Array.from({ length: ACROSS * ACROSS }, () => [])
+  read.forEach(({ x, y }, k) => held[place((y - top) / height) * ACROSS + place((x - left) / width)]?.push(lines[k] ?? ''))
+  if (!fields) {
+    const made: Fields = { all: [], copies: [] }
+    const whole = limitedBy(clip, clip.id)
+    held.forEach((_, k) => {
+      const field = clip.cloneNode(true) as SVGClipPathElement
+      field.id = `${clip.id}-${k}`
+      const own = field.firstElementChild as SVGPathElement
+      own.removeAttribute('data-outline')
+      clip.after(field)
+      made.all.push({ clip: field, path: own, d: '' })
+      for (const element of whole) {
+        const copy = element.cloneNode(true) as Element
+        copy.setAttribute('clip-path', `url(#${field.id})`)
+        element.after(copy)
+        made.copies.push(copy)
+      }
+    })
+    for (const element of whole) element.setAttribute('display', 'none')
+    path.removeAttribute('d')
+    divided.set(clip, made)
+    fields = made
+  }
+  held.forEach((now, k) => {
+    const field = fields.all[k]
+    const d = now.join('')
+    if (!field || field.d === d) return
+    field.path.setAttribute('d', d)
+    field.d = d
+  })
+  return true
+}
+
+const limitedBy = (near: Element, id: string) => [...(near.closest('[data-piece]')?.querySelectorAll(`[clip-path="url(#${id})"]`) ?? [])]
 
 /** Gradients and filters lie on a path as a whole. */
 const isPlain = (path: SVGPathElement) => [...path.attributes].every((a) => !a.value.startsWith('url('))
@@ -66,10 +153,9 @@ function paint(present: Painted, lines: string[]) {
     else parts.set(shape, [part])
   }
   const known: { part: Part; x: number; y: number }[] = []
-  const others: { shape: string; x: number; y: number }[] = []
+  const others: Line[] = []
   for (const line of lines) {
-    const [, left = '0', top = '0', shape = ''] = LINE.exec(line) ?? []
-    const [x, y] = [Number(left), Number(top)]
+    const { x, y, shape } = lineOf(line)
     const part = spare.get(shape)?.pop()
     if (part) {
       known.push({ part, x, y })

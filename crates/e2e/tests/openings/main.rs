@@ -1,5 +1,7 @@
 //! Openings built from shapes, cells, contours, drawings and bends, in the real interface.
 
+mod prints;
+
 use anyhow::{Context, Result, ensure};
 use inky_e2e::compare::screen_is_file;
 use inky_e2e::steps::{bounds, bring_photo, contours, form_box, forms, newer, on_screen, rect, type_word};
