@@ -8,7 +8,7 @@ use i_overlay::core::overlay_rule::OverlayRule;
 use i_overlay::float::single::SingleFloatOverlay;
 use inky_core::combine::{Operand, Rule, cells, join_all, join_pair, unite};
 use inky_core::library::Books;
-use inky_core::outline::{DrawnOutline, Face, Shelf, lettering_path, opening_path};
+use inky_core::outline::{Drawn, DrawnPicture, Face, Shelf, lettering_path, opening_path};
 use inky_core::sheet::{BasicShape, Drawing, Figure, Form, FormId, FormShape, Lettering, Opening, Pose};
 use kurbo::{Affine, BezPath, Circle, PathEl, Point, Shape};
 use std::f64::consts::TAU;
@@ -125,7 +125,8 @@ fn prints(c: &mut Criterion) {
         group.bench_function("united", |bench| bench.iter(|| unite(black_box(&rough))));
         peers(&mut group, &rough, &BezPath::new());
         // a frame of a drag: the print is united already, a shape is moved over it
-        let drawn = DrawnOutline::new("print", &unite(&rough), Vec::new());
+        let drawn =
+            Drawn::new("print", &unite(&rough), DrawnPicture::of(&rough, inky_core::sheet::Colour::INK), Vec::new());
         let books = Books { drawings: [("print".into(), Arc::new(drawn))].into(), ..Books::default() };
         let drawing = Drawing { drawing: "print".into(), specks: 0.0, picked_off: Vec::new() };
         let disc = BasicShape { width: 90.0, height: 90.0, figure: Figure::Ellipse };

@@ -1,7 +1,7 @@
 //! What a sheet refers to and does not hold itself: fonts, photos, mattes.
 
 use crate::breakout::WorkingMatte;
-use crate::outline::{DrawnOutline, Shelf};
+use crate::outline::{Drawn, Shelf};
 use crate::sheet::{DrawingId, Form, FormId, Photo, PhotoId, SubjectId};
 use std::collections::BTreeMap;
 use std::sync::Arc;
@@ -14,7 +14,7 @@ pub trait Library {
     /// The working size of a subject's matte.
     fn matte(&self, id: &SubjectId) -> Option<Arc<WorkingMatte>>;
     /// What an imported drawing comes to.
-    fn drawing(&self, id: &DrawingId) -> Option<Arc<DrawnOutline>>;
+    fn drawing(&self, id: &DrawingId) -> Option<Arc<Drawn>>;
     /// A form beside the one that is being drawn, in the same list.
     fn beside(&self, _id: FormId) -> Option<&Form> {
         None
@@ -40,7 +40,7 @@ impl Library for Among<'_> {
         self.library.matte(id)
     }
 
-    fn drawing(&self, id: &DrawingId) -> Option<Arc<DrawnOutline>> {
+    fn drawing(&self, id: &DrawingId) -> Option<Arc<Drawn>> {
         self.library.drawing(id)
     }
 
@@ -55,7 +55,7 @@ pub struct Books {
     pub shelf: Arc<Shelf>,
     pub photos: BTreeMap<PhotoId, Photo>,
     pub mattes: BTreeMap<SubjectId, Arc<WorkingMatte>>,
-    pub drawings: BTreeMap<DrawingId, Arc<DrawnOutline>>,
+    pub drawings: BTreeMap<DrawingId, Arc<Drawn>>,
 }
 
 impl Library for Books {
@@ -71,7 +71,7 @@ impl Library for Books {
         self.mattes.get(id).cloned()
     }
 
-    fn drawing(&self, id: &DrawingId) -> Option<Arc<DrawnOutline>> {
+    fn drawing(&self, id: &DrawingId) -> Option<Arc<Drawn>> {
         self.drawings.get(id).cloned()
     }
 }

@@ -4,7 +4,7 @@ use crate::breakout::WorkingMatte;
 use crate::cutout::{CutoutError, Saliency, Subject, Watch, find_subject};
 use crate::edit::check_sheet;
 use crate::library::Books;
-use crate::outline::{DrawingError, DrawnOutline, Face, FontError, Shelf, read_drawing, read_font};
+use crate::outline::{DrawingError, Drawn, Face, FontError, Shelf, read_drawing, read_font};
 use crate::photo::{PhotoError, decode};
 use crate::sheet::{Content, DrawingId, FontId, PhotoId, Sheet, SheetFile, SheetFileError, SubjectId, SubjectSource};
 use base64::{Engine, engine::general_purpose::STANDARD};
@@ -32,7 +32,7 @@ pub struct UnpackedFont {
 pub struct UnpackedDrawing {
     /// The drawing's file.
     pub bytes: Vec<u8>,
-    pub drawn: Arc<DrawnOutline>,
+    pub drawn: Arc<Drawn>,
 }
 
 pub struct UnpackedPhoto {

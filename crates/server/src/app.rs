@@ -8,7 +8,7 @@ use inky_core::breakout::WorkingMatte;
 use inky_core::edit::Edit;
 use inky_core::library::Books;
 use inky_core::livewire::EdgeMap;
-use inky_core::outline::{DrawnOutline, Face, FontError, Shelf};
+use inky_core::outline::{Drawn, Face, FontError, Shelf};
 use inky_core::sheet::{DrawingId, FontId, PhotoId, Sheet, SheetId, SubjectId};
 use inky_saliency::Network;
 use std::path::PathBuf;
@@ -40,7 +40,7 @@ pub struct App {
     network: OnceLock<Arc<Network>>,
     mattes: Cache<SubjectId, WorkingMatte>,
     pub(crate) edges: Cache<PhotoId, EdgeMap>,
-    pub(crate) drawings: Cache<DrawingId, DrawnOutline>,
+    pub(crate) drawings: Cache<DrawingId, Drawn>,
     /// Fonts that people brought in.
     pub(crate) faces: Cache<FontId, Face>,
     /// Sheets as they were at a revision, for tentative edits.

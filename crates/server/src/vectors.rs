@@ -3,7 +3,7 @@
 use crate::app::App;
 use crate::demo::BringError;
 use crate::pictures::PictureError;
-use inky_core::outline::{DrawnOutline, Face, Shelf, read_drawing, read_font};
+use inky_core::outline::{Drawn, Face, Shelf, read_drawing, read_font};
 use inky_core::sheet::{DrawingId, FontId};
 use sha2::{Digest, Sha256};
 use std::sync::Arc;
@@ -14,7 +14,7 @@ impl App {
         &self,
         file_name: &str,
         bytes: Vec<u8>,
-    ) -> Result<(DrawingId, Arc<DrawnOutline>), BringError> {
+    ) -> Result<(DrawingId, Arc<Drawn>), BringError> {
         let shelf = self.whole_shelf().await?;
         let name = crate::pictures::name_of(file_name, "Drawing");
         let _permit = self.decoding.acquire().await.ok();
@@ -29,20 +29,38 @@ impl App {
     }
 
     /// Keeps the outline of a drawing whose file is kept.
-    pub(crate) async fn keep_drawing(&self, id: &DrawingId, drawn: &DrawnOutline) -> Result<(), BringError> {
+    pub(crate) async fn keep_drawing(&self, id: &DrawingId, drawn: &Drawn) -> Result<(), BringError> {
         let outline = serde_json::to_vec(drawn).map_err(crate::storage::StoreError::from)?;
         let outline = self.store.put_blob(&outline).await?;
         Ok(self.store.put_drawing(id, &outline).await?)
     }
 
-    pub(crate) async fn drawing(&self, id: &DrawingId) -> Result<Option<Arc<DrawnOutline>>, PictureError> {
+    pub(crate) async fn drawing(&self, id: &DrawingId) -> Result<Option<Arc<Drawn>>, PictureError> {
         if let Some(known) = self.drawings.get(id) {
             return Ok(Some(known));
         }
         let Some(outline) = self.store.drawn_outline(id).await? else {
             return Ok(None);
         };
-        let drawn = serde_json::from_slice(&outline).map_err(crate::storage::StoreError::from)?;
+        if let Ok(drawn) = serde_json::from_slice(&outline) {
+            return Ok(Some(self.drawings.put(id, drawn)));
+        }
+        self.read_again(id, &outline).await
+    }
+
+    /// A drawing that was kept by a version that knew less of it.
+    async fn read_again(&self, id: &DrawingId, kept: &[u8]) -> Result<Option<Arc<Drawn>>, PictureError> {
+        let kept: serde_json::Value = serde_json::from_slice(kept).map_err(crate::storage::StoreError::from)?;
+        let name = kept["name"].as_str().unwrap_or("Drawing").to_owned();
+        let Some(file) = self.store.blob(&id.0).await? else {
+            return Ok(None);
+        };
+        let shelf = self.whole_shelf().await?;
+        let Ok(drawn) = tokio::task::spawn_blocking(move || read_drawing(&name, &file, &shelf)).await? else {
+            return Ok(None);
+        };
+        let outline = serde_json::to_vec(&drawn).map_err(crate::storage::StoreError::from)?;
+        self.store.put_drawing(id, &self.store.put_blob(&outline).await?).await?;
         Ok(Some(self.drawings.put(id, drawn)))
     }
 

@@ -1,15 +1,16 @@
 import type { Edit } from '../types/Edit'
 import type { Gradient } from '../types/Gradient'
 import type { Paint } from '../types/Paint'
+import type { Rim } from '../types/Rim'
 import type { Span } from '../types/Span'
 import { attempt, edit, forget } from './edits'
-import { chosenFill } from './fills'
+import { chosenFill, finishOf } from './fills'
 import type { Locate } from './formDrag'
 import { toScreen } from './geometry'
 import { gradientOf } from './inks'
 import { follow } from './pointer'
 import type { Point } from './similarity'
-import { bench, layerOf, useBench, type BenchState } from './store'
+import { bench, layerOf, pieceOf, useBench, type BenchState } from './store'
 
 /** A gradient whose ends can be taken hold of, and the edit that puts them elsewhere. */
 interface Target {
@@ -24,40 +25,50 @@ function over(gradient: Gradient, [l, t, r, b]: readonly [number, number, number
   return gradient.way === 'linear' ? { from: [x, t], to: [x, b] } : { from: [x, y], to: [x + Math.hypot(r - l, b - t) / 2, y] }
 }
 
-function targetOf(s: BenchState): Target | null {
-  const sheet = s.bench?.sheet
-  if (!sheet || s.mode) return null
-  const inks = sheet.inks ?? []
-  if (s.open === 'fill' && s.selected) {
-    const [piece, fill, layer] = [s.selected, chosenFill(s), layerOf(s, s.selected)]
-    if (!fill || !layer || fill.paint.kind === 'photo' || fill.paint.kind === 'tile' || fill.paint.kind === 'form' || fill.paint.kind === 'window') return null
-    const paint = fill.paint
-    const gradient = gradientOf(paint, inks)
-    if (!gradient || paint.kind === 'colour') return null
-    return {
-      gradient,
-      span: paint.span ?? over(gradient, layer.bounds),
-      put: (span) => ({ edit: 'set_fill', piece, fill: { ...fill, paint: { ...paint, span } } }),
-    }
-  }
-  if (s.open === 'background' && sheet.backdrop && sheet.backdrop.kind !== 'colour') {
-    const paint: Paint = sheet.backdrop
-    const gradient = gradientOf(paint, inks)
-    if (!gradient) return null
-    return {
-      gradient,
-      span: paint.span ?? over(gradient, [0, 0, sheet.width, sheet.height]),
-      put: (span) => ({ edit: 'set_backdrop', paint: { ...paint, span } }),
-    }
-  }
-  return null
+/** What a rim covers, as the scene has it. */
+function grown([l, t, r, b]: readonly [number, number, number, number], rim: Rim) {
+  const by = rim.side === 'centre' ? rim.width / 2 : rim.width
+  return [l - by, t - by, r + by, b + by] as const
 }
 
-/** The ends of the gradient whose card is open, on the sheet. */
+/** The gradients of the open card. */
+function targetsOf(s: BenchState): Target[] {
+  const sheet = s.bench?.sheet
+  if (!sheet || s.mode) return []
+  const inks = sheet.inks ?? []
+  const target = (paint: Paint, bounds: readonly [number, number, number, number], put: (paint: Paint) => Edit): Target[] => {
+    const gradient = gradientOf(paint, inks)
+    if (!gradient || paint.kind === 'colour') return []
+    return [{ gradient, span: paint.span ?? over(gradient, bounds), put: (span) => put({ ...paint, span }) }]
+  }
+  const [piece, layer] = [s.selected, layerOf(s, s.selected)]
+  if (piece && layer && s.open === 'fill') {
+    const fill = chosenFill(s)
+    const paint = fill?.paint
+    if (!paint || (paint.kind !== 'gradient' && paint.kind !== 'ink')) return []
+    return target(paint, layer.bounds, (next) => ({ edit: 'set_fill', piece, fill: { ...fill, paint: next } }))
+  }
+  if (piece && layer && s.open === 'rims') {
+    const kind = pieceOf(s, piece)?.kind
+    if (kind?.kind !== 'window') return []
+    const finish = finishOf(kind)
+    const rims = finish.rims ?? []
+    return rims.flatMap((rim, k) =>
+      target(rim.paint, grown(layer.bounds, rim), (paint) => ({ edit: 'set_finish', piece, finish: { ...finish, rims: rims.map((r, i) => (i === k ? { ...r, paint } : r)) } })),
+    )
+  }
+  if (s.open === 'background' && sheet.backdrop) return target(sheet.backdrop, [0, 0, sheet.width, sheet.height], (paint) => ({ edit: 'set_backdrop', paint }))
+  return []
+}
+
+/** The ends of the gradients whose card is open, on the sheet. */
 export function GradientHandles({ locate }: { locate: Locate }) {
-  const s = useBench()
-  const target = targetOf(s)
-  if (!target) return null
+  const targets = targetsOf(useBench())
+  return targets.map((target, k) => <Handles key={k} target={target} locate={locate} />)
+}
+
+function Handles({ target, locate }: { target: Target; locate: Locate }) {
+  const view = useBench((s) => s.view)
   const { span, put } = target
   const start = (e: React.PointerEvent, end: 'from' | 'to') => {
     e.preventDefault()
@@ -83,7 +94,7 @@ export function GradientHandles({ locate }: { locate: Locate }) {
       drop: forget,
     })
   }
-  const [from, to] = [toScreen(s.view, span.from), toScreen(s.view, span.to)]
+  const [from, to] = [toScreen(view, span.from), toScreen(view, span.to)]
   return (
     <svg className="pointer-events-none absolute inset-0 h-full w-full overflow-hidden">
       <line x1={from[0]} y1={from[1]} x2={to[0]} y2={to[1]} stroke="var(--color-leaf)" strokeWidth={4} strokeOpacity={0.8} />

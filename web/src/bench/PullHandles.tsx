@@ -12,14 +12,15 @@ type Corners = NonNullable<Placement['pull']>
 
 const BASE: Corners = [[0, 0], [1, 0], [1, 1], [0, 1]]
 
-/** The corners of the photo whose placement is open, to be pulled one by one; the photo follows when they are let go. */
+/** The corners of the photo or drawing whose placement is open, to be pulled one by one; it follows when they are let go. */
 export function PullHandles({ locate }: { locate: Locate }) {
   const s = useBench()
   const [live, setLive] = useState<Corners | null>(null)
   const piece = s.selected
   const fill = chosenFill(s)
-  const view = layerOf(s, piece)?.photos.find((p) => p.fill === fill?.id)
-  if (s.open !== 'fill' || !s.pulling || !piece || !view || fill?.paint.kind !== 'photo') return null
+  const layer = layerOf(s, piece)
+  const view = layer?.photos.find((p) => p.fill === fill?.id) ?? layer?.drawings?.find((d) => d.fill === fill?.id)
+  if (s.open !== 'fill' || !s.pulling || !piece || !view || (fill?.paint.kind !== 'photo' && fill?.paint.kind !== 'drawing')) return null
   const place = fill.paint.placement
   const own = view.corners
   const corners = live ?? own
@@ -70,7 +71,7 @@ export function PullHandles({ locate }: { locate: Locate }) {
           className="pointer-events-auto cursor-move"
           onPointerDown={(e) => start(e, i)}
         >
-          <title>Pull this corner of the photo</title>
+          <title>Pull this corner</title>
         </path>
       ))}
     </svg>

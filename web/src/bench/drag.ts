@@ -1,7 +1,7 @@
 import type { Grip } from '../types/Grip'
 import type { Edit } from '../types/Edit'
 import { attempt, edit, forget } from './edits'
-import { movedFill } from './fills'
+import { hasPlace, movedFill } from './fills'
 import { boundsOf, cornersOf, middle, moved } from './geometry'
 import { follow, leaving } from './pointer'
 import { snapper } from './snap'
@@ -17,7 +17,7 @@ export function gripFor(piece: string): Grip {
   const found = pieceOf(s, piece)
   if (found?.kind.kind !== 'window') return 'both'
   // a colour alone cannot be moved within its opening
-  const halves = found.kind.fills.some((f) => f.paint.kind === 'photo' || f.paint.kind === 'tile' || f.paint.kind === 'form' || f.paint.kind === 'window')
+  const halves = found.kind.fills.some((f) => hasPlace(f.paint))
   return halves ? s.grip : 'both'
 }
 

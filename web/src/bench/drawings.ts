@@ -19,7 +19,7 @@ export async function bringInDrawing(file: File, piece: string | null, join: Joi
 }
 
 /** A drawing as a form, as large as `room` (left, top, right, bottom in mm) allows. */
-export function drawnForm(card: DrawingCard, room: readonly [number, number, number, number], join: Join = 'add') {
+function drawnForm(card: DrawingCard, room: readonly [number, number, number, number], join: Join = 'add') {
   const all = card.pieces.map((p) => p.bounds)
   const [l, t] = [Math.min(...all.map((b) => b[0])), Math.min(...all.map((b) => b[1]))]
   const [r, b] = [Math.max(...all.map((x) => x[2])), Math.max(...all.map((x) => x[3]))]

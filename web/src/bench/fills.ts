@@ -1,4 +1,5 @@
 import type { Fill } from '../types/Fill'
+import type { FillPaint } from '../types/FillPaint'
 import type { Finish } from '../types/Finish'
 import type { Window } from '../types/Window'
 import { edit } from './edits'
@@ -31,10 +32,26 @@ export function chosenFill(s: BenchState): Fill | undefined {
 export function movedFill(s: BenchState, piece: string): string | null {
   const kind = pieceOf(s, piece)?.kind
   if (kind?.kind !== 'window') return null
-  const own = kind.fills.filter((f) => !f.off && f.paint.kind !== 'colour' && f.paint.kind !== 'ink' && f.paint.kind !== 'gradient')
+  const own = kind.fills.filter((f) => !f.off && hasPlace(f.paint))
   if (own.length < 2) return null
   return (own.find((f) => f.id === s.fill) ?? own.at(-1))?.id ?? null
 }
+
+/** What a tile repeats, or a fill shows, is a drawing. */
+export const drawingOf = (paint: FillPaint) => (paint.kind === 'drawing' || (paint.kind === 'tile' && 'drawing' in paint) ? paint.drawing : undefined)
+
+/** The photo that a fill shows or repeats. */
+export const photoOf = (paint: FillPaint) => (paint.kind === 'photo' || (paint.kind === 'tile' && 'photo' in paint) ? paint.photo : undefined)
+
+export type PhotoPaint = Extract<FillPaint, { kind: 'photo' } | { kind: 'tile'; photo: string }>
+
+export const isPhoto = (paint: FillPaint): paint is PhotoPaint => photoOf(paint) !== undefined
+
+/** A fill with a placement. */
+export type PlacedPaint = Extract<FillPaint, { kind: 'photo' | 'tile' | 'drawing' }>
+
+/** A fill that is one colour or gradient all over has no place of its own. */
+export const hasPlace = (paint: FillPaint) => paint.kind !== 'colour' && paint.kind !== 'ink' && paint.kind !== 'gradient'
 
 /** Opens the card of a fill, or closes it. */
 export function openFill(fill: string) {

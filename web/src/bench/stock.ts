@@ -10,6 +10,7 @@ import { placeDrawing } from './drawings'
 import { edit } from './edits'
 import { allForms } from './formTree'
 import { placePhoto } from './photos'
+import { drawingOf, photoOf } from './fills'
 import { bench, pieceOf } from './store'
 
 /** What a licence asks for, in a few words. */
@@ -55,7 +56,8 @@ export function usedOn(sheet: Sheet): Used[] {
     }
     const forms = [...kind.opening.forms]
     for (const { paint } of kind.fills) {
-      if (paint.kind === 'photo' || paint.kind === 'tile') ids.add(paint.photo)
+      const own = photoOf(paint) ?? drawingOf(paint)
+      if (own !== undefined) ids.add(own)
       if (paint.kind === 'form') forms.push(paint.form)
     }
     for (const form of allForms(forms)) if (form.shape.kind === 'drawing') ids.add(form.shape.drawing)

@@ -5,8 +5,8 @@ use super::{Edit, Refusal, check, check_paint, fills, inks, moves};
 use crate::library::Library;
 use crate::outline::{OutlineError, lettering_path, opening_path};
 use crate::sheet::{
-    Breakout, Colour, Fill, FillId, FillPaint, Finish, FontId, Form, FormId, FormShape, Lettering, Opening, Paint,
-    PhotoId, Picture, Piece, PieceId, PieceKind, Placement, Pose, Sheet, Window,
+    Breakout, Colour, DrawingId, Fill, FillId, FillPaint, Finish, FontId, Form, FormId, FormShape, Lettering, Opening,
+    Paint, PhotoId, Picture, Piece, PieceId, PieceKind, Placement, Pose, Sheet, Window,
 };
 use kurbo::{Rect, Shape};
 
@@ -70,7 +70,7 @@ fn change(sheet: &mut Sheet, edit: &Edit, library: &dyn Library) -> Result<(), R
         Edit::AddWindow { piece, form, fill } => {
             drawable(form, library)?;
             let window = inked(sheet, form.clone(), *fill);
-            name_drawings(sheet, form, library);
+            name_drawings(sheet, form.drawings(), library);
             check::opening(&window.opening, sheet)?;
             let kind = PieceKind::Window(window);
             add(sheet, Piece { id: *piece, name: None, hidden: false, locked: false, kind })?;
@@ -78,7 +78,7 @@ fn change(sheet: &mut Sheet, edit: &Edit, library: &dyn Library) -> Result<(), R
         Edit::Opening { piece, change } => {
             let mut changed = window(sheet, *piece)?.clone();
             if let super::OpeningChange::AddForm { form } | super::OpeningChange::SetForm { form } = change {
-                name_drawings(sheet, form, library);
+                name_drawings(sheet, form.drawings(), library);
             }
             change_opening(sheet, &mut changed, change, library)?;
             *window(sheet, *piece)? = changed;
@@ -220,9 +220,9 @@ fn inked(sheet: &Sheet, form: Form, fill: FillId) -> Window {
     }
 }
 
-/// Enters the drawings of a form into the sheet's list.
-pub(super) fn name_drawings(sheet: &mut Sheet, form: &Form, library: &dyn Library) {
-    for id in form.drawings() {
+/// Enters the drawings of a form or a fill into the sheet's list.
+pub(super) fn name_drawings(sheet: &mut Sheet, drawings: Vec<&DrawingId>, library: &dyn Library) {
+    for id in drawings {
         if let Some(drawn) = library.drawing(id) {
             sheet.drawings.entry(id.clone()).or_insert_with(|| drawn.name.clone());
         }

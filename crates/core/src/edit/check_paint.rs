@@ -2,11 +2,15 @@
 
 use super::Refusal;
 use super::check::{form, known, name, placement, within};
-use crate::sheet::limits::{INKS, RIMS, SHADOWS, SIDE_MM, STOPS};
+use crate::outline::OutlineError;
+use crate::sheet::limits::{INKS, LOOKS, RIMS, SHADOWS, SIDE_MM, STOPS};
 use crate::sheet::{Border, Fill, FillPaint, Finish, Gradient, Ink, InkId, Mix, Paint, Print, Sheet, Tint, Tone};
 
 pub(super) fn fill(fill: &Fill, sheet: &Sheet) -> Result<(), Refusal> {
     within("The strength of a fill", fill.strength, 0.0, 1.0)?;
+    if let Some(missing) = fill.drawings().into_iter().find(|id| !sheet.drawings.contains_key(*id)) {
+        return Err(OutlineError::NoDrawing(missing.clone()).into());
+    }
     match &fill.paint {
         FillPaint::Photo(p) => {
             placement(&p.placement)?;
@@ -15,11 +19,18 @@ pub(super) fn fill(fill: &Fill, sheet: &Sheet) -> Result<(), Refusal> {
         }
         FillPaint::Tile(t) => {
             placement(&t.placement)?;
-            known(sheet, &t.photo)?;
+            t.motif.photo().map_or(Ok(()), |id| known(sheet, id))?;
             tone(&t.tone, sheet)?;
             // nearer to one another, copies would lie on each other without end
             t.step.iter().try_for_each(|s| within("The step of a tile", *s, 0.25, 100.0))?;
             within("The offset of a tile", t.offset, -1.0, 1.0)
+        }
+        FillPaint::Drawing(d) => {
+            placement(&d.placement)?;
+            if d.looks.len() > LOOKS || !d.looks.is_sorted_by(|a, b| a.part < b.part) {
+                return Err(Refusal::Looks);
+            }
+            d.looks.iter().filter_map(|l| l.paint.as_ref()).try_for_each(|p| paint(p, sheet))
         }
         FillPaint::Form(f) => {
             form(&f.form, 0)?;

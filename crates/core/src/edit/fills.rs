@@ -4,9 +4,11 @@ use super::apply::{bring_in, name_drawings, opening_bounds, window};
 use super::opening::drawable;
 use super::{Fit, Refusal, check, check_paint};
 use crate::library::Library;
+use crate::outline::OutlineError;
 use crate::sheet::limits::FILLS;
 use crate::sheet::{
-    Fill, FillId, FillPaint, Finish, Photo, PhotoFill, PhotoId, PieceId, Placement, Sheet, Tone, Window,
+    DrawingFill, Fill, FillId, FillPaint, Finish, Motif, Photo, PhotoFill, PhotoId, PieceId, Placement, Sheet,
+    TileFill, Tone, Window,
 };
 use kurbo::Rect;
 
@@ -73,8 +75,8 @@ pub(super) fn set(sheet: &mut Sheet, piece: PieceId, fill: &Fill, library: &dyn 
 fn take_in(sheet: &mut Sheet, piece: PieceId, fill: &Fill, library: &dyn Library) -> Result<(), Refusal> {
     if let FillPaint::Form(form) = &fill.paint {
         drawable(&form.form, library)?;
-        name_drawings(sheet, &form.form, library);
     }
+    name_drawings(sheet, fill.drawings(), library);
     if let FillPaint::Window(shown) = &fill.paint
         && (shown.piece == piece || sheet.shows(shown.piece, piece))
     {
@@ -116,6 +118,19 @@ pub(super) fn fit(
 ) -> Result<(), Refusal> {
     let target = opening_bounds(sheet, piece, library)?;
     let there = window(sheet, piece)?.fill(fill).ok_or(Refusal::NoPart)?;
+    if let FillPaint::Drawing(DrawingFill { drawing, .. })
+    | FillPaint::Tile(TileFill { motif: Motif::Drawing(drawing), .. }) = &there.paint
+    {
+        let drawn = library.drawing(drawing).ok_or_else(|| OutlineError::NoDrawing(drawing.clone()))?;
+        let (w, h) = (drawn.picture.width, drawn.picture.height);
+        let fitted = match fit {
+            Fit::Cover => Placement::cover(w, h, target),
+            Fit::Contain => Placement::contain(w, h, target),
+            Fit::Subject => return Err(Refusal::NoSubject),
+        };
+        *placement(sheet, piece, fill)? = fitted;
+        return Ok(());
+    }
     let photo = there.photo().ok_or(Refusal::NoPart)?.clone();
     let facts = sheet.photos.get(&photo).ok_or(Refusal::NoPhoto)?;
     let fitted = match fit {
@@ -170,6 +185,11 @@ pub(super) fn name(old: Option<&Fill>, new: &Fill) -> &'static str {
         (FillPaint::Tile(a), FillPaint::Tile(b)) if a.tone != b.tone => "tone of the photo",
         (FillPaint::Photo(_), FillPaint::Tile(_)) => "repeat the photo",
         (FillPaint::Tile(_), FillPaint::Photo(_)) => "photo once",
+        (FillPaint::Drawing(_), FillPaint::Tile(_)) => "repeat the drawing",
+        (FillPaint::Tile(_), FillPaint::Drawing(_)) => "drawing once",
+        (FillPaint::Drawing(a), FillPaint::Drawing(b)) if a.looks != b.looks => "parts of the drawing",
+        (FillPaint::Drawing(_), FillPaint::Form(_)) => "drawing in one paint",
+        (FillPaint::Form(_), FillPaint::Drawing(_)) => "drawing in its own colours",
         (_, FillPaint::Tile(_)) => "tile",
         (_, FillPaint::Plain(crate::sheet::Paint::Gradient { .. })) => "gradient",
         _ => "fill",

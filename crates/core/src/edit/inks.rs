@@ -44,6 +44,7 @@ fn each_paint(sheet: &mut Sheet, act: &mut dyn FnMut(&mut Paint)) {
             match &mut fill.paint {
                 FillPaint::Plain(paint) => act(paint),
                 FillPaint::Form(form) => act(&mut form.paint),
+                FillPaint::Drawing(d) => d.looks.iter_mut().filter_map(|l| l.paint.as_mut()).for_each(&mut *act),
                 FillPaint::Photo(_) | FillPaint::Tile(_) | FillPaint::Window(_) => {}
             }
         }
@@ -66,7 +67,7 @@ fn each_tint(sheet: &mut Sheet, act: &dyn Fn(&mut Tint)) {
             match &mut fill.paint {
                 FillPaint::Photo(p) => tone(&mut p.tone),
                 FillPaint::Tile(t) => tone(&mut t.tone),
-                FillPaint::Form(_) | FillPaint::Window(_) | FillPaint::Plain(_) => {}
+                FillPaint::Drawing(_) | FillPaint::Form(_) | FillPaint::Window(_) | FillPaint::Plain(_) => {}
             }
         }
         window.finish.shadows.iter_mut().for_each(|s| act(&mut s.tint));

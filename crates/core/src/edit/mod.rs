@@ -244,6 +244,11 @@ pub enum Refusal {
     WithinItself,
     #[error("A window holds up to {} fills.", crate::sheet::limits::FILLS)]
     TooManyFills,
+    #[error(
+        "Up to {} parts of a drawing can look other than they came, each of them once.",
+        crate::sheet::limits::LOOKS
+    )]
+    Looks,
     #[error("A window has up to {} rims and {} shadows.", crate::sheet::limits::RIMS, crate::sheet::limits::SHADOWS)]
     TooMuchFinish,
     #[error("This subject is not here. Find it again.")]
@@ -350,7 +355,7 @@ impl Edit {
                 format!("{verb} {what}")
             }
             Edit::SetPlacement { .. } => "place the photo".into(),
-            Edit::FitPhoto { .. } => "fit the photo".into(),
+            Edit::FitPhoto { .. } => "fit to the opening".into(),
             Edit::SetSubject { subject: Some(_), .. } => "find the subject".into(),
             Edit::SetSubject { subject: None, .. } => "forget the subject".into(),
             Edit::LetOut { .. } => "let out".into(),
@@ -404,7 +409,10 @@ impl Edit {
 
     /// The drawings it brings in, to be looked up beforehand.
     pub fn drawings(&self) -> Vec<&DrawingId> {
-        self.form().map(Form::drawings).unwrap_or_default()
+        match self {
+            Edit::AddFill { fill, .. } | Edit::SetFill { fill, .. } => fill.drawings(),
+            _ => self.form().map(Form::drawings).unwrap_or_default(),
+        }
     }
 
     /// The subject it refers to, to be looked up beforehand.

@@ -1,28 +1,31 @@
-//! An imported drawing as one compound outline.
+//! An imported drawing: its outline in pieces, and its picture.
 
+use super::DrawnPicture;
 use crate::combine::{Part, parts};
 use crate::sheet::Drawing;
 use kurbo::BezPath;
 use serde::{Deserialize, Serialize};
 
-/// What an imported drawing comes to: all it paints, united.
+/// What an imported drawing comes to.
 #[derive(Debug, Clone, Serialize, Deserialize)]
 #[serde(from = "Kept", into = "Kept")]
-pub struct DrawnOutline {
+pub struct Drawn {
     /// The name of its file, without the ending.
     pub name: String,
-    /// Its pieces, the largest first; millimetres, with the drawing's centre at the origin.
+    /// The connected pieces of all it paints, united, the largest first; millimetres, with their centre at the origin.
     pub pieces: Vec<Part>,
+    /// The same in its own groups and colours.
+    pub picture: DrawnPicture,
     /// What was left out, in sentences.
     pub notes: Vec<String>,
 }
 
-impl DrawnOutline {
-    /// From a united outline.
-    pub fn new(name: impl Into<String>, path: &BezPath, notes: Vec<String>) -> Self {
+impl Drawn {
+    /// From its united outline and its picture.
+    pub fn new(name: impl Into<String>, path: &BezPath, picture: DrawnPicture, notes: Vec<String>) -> Self {
         let mut pieces = parts(path);
         pieces.sort_by(|a, b| b.area.total_cmp(&a.area));
-        Self { name: name.into(), pieces, notes }
+        Self { name: name.into(), pieces, picture, notes }
     }
 
     /// Whether a form shows a piece, by its place in the list.
@@ -32,30 +35,31 @@ impl DrawnOutline {
     }
 }
 
-/// How an outline is kept: its pieces as SVG path data, which holds every number exactly.
+/// How a drawing is kept: its pieces as SVG path data, which holds every number exactly.
 #[derive(Serialize, Deserialize)]
 struct Kept {
     name: String,
     pieces: Vec<String>,
+    picture: DrawnPicture,
     notes: Vec<String>,
 }
 
-impl From<DrawnOutline> for Kept {
-    fn from(drawn: DrawnOutline) -> Self {
+impl From<Drawn> for Kept {
+    fn from(drawn: Drawn) -> Self {
         let pieces = drawn.pieces.iter().map(|p| p.path.to_svg()).collect();
-        Self { name: drawn.name, pieces, notes: drawn.notes }
+        Self { name: drawn.name, pieces, picture: drawn.picture, notes: drawn.notes }
     }
 }
 
-impl From<Kept> for DrawnOutline {
+impl From<Kept> for Drawn {
     fn from(kept: Kept) -> Self {
         let pieces = kept.pieces.iter().filter_map(|data| BezPath::from_svg(data).ok()).map(Part::new).collect();
-        Self { name: kept.name, pieces, notes: kept.notes }
+        Self { name: kept.name, pieces, picture: kept.picture, notes: kept.notes }
     }
 }
 
 /// The outline of what a form shows of its drawing.
-pub fn drawing_path(drawing: &Drawing, drawn: &DrawnOutline) -> BezPath {
+pub fn drawing_path(drawing: &Drawing, drawn: &Drawn) -> BezPath {
     let shown = drawn.pieces.iter().enumerate().filter(|(i, _)| drawn.shows(drawing, *i));
     shown.flat_map(|(_, p)| p.path.elements().iter().copied()).collect()
 }

@@ -1,15 +1,14 @@
 //! Reading SVG drawings into outlines. The file is a stranger's: nothing outside of it is read, and it is measured before it
 //! is unfolded.
 
-use super::{DrawnOutline, Shelf};
-use crate::combine::{Rule, join_pair, nodes, unite, unite_even_odd};
-use crate::sheet::MM_PER_INCH;
-use crate::sheet::limits::{DRAWING_BYTES, DRAWING_NODES};
-use kurbo::{Affine, BezPath, Shape};
+use super::drawing_parts::picture_of;
+use super::{Drawn, Shelf};
+use crate::sheet::limits::{DRAWING_BYTES, DRAWING_NODES, NAME};
+use kurbo::{Affine, Shape};
 use std::collections::{BTreeMap, BTreeSet};
 use std::sync::Arc;
 use usvg::roxmltree::{Document, Node, ParsingOptions};
-use usvg::{Group, ImageHrefResolver, Options, Paint, Tree, tiny_skia_path};
+use usvg::{ImageHrefResolver, Options, Tree};
 
 /// Why a drawing cannot be brought in.
 #[derive(Debug, Clone, PartialEq, Eq, thiserror::Error)]
@@ -36,15 +35,11 @@ pub enum DrawingError {
     Numbers,
 }
 
-/// Reads an SVG file: everything it paints, as one compound outline about the middle of the drawing, in millimetres (96 pixels of
-/// the drawing to an inch).
-///
-/// Fills and strokes count as they are seen: what is painted in (nearly) white on top of something darker is taken away again,
-/// as paper.
+/// Reads an SVG file: everything it paints, in its own groups and colours, and as one compound outline.
 ///
 /// # Errors
 /// A sentence, before anything large is built.
-pub fn read_drawing(name: &str, file: &[u8], shelf: &Shelf) -> Result<DrawnOutline, DrawingError> {
+pub fn read_drawing(name: &str, file: &[u8], shelf: &Shelf) -> Result<Drawn, DrawingError> {
     if file.len() > DRAWING_BYTES {
         return Err(DrawingError::TooLarge);
     }
@@ -61,16 +56,13 @@ pub fn read_drawing(name: &str, file: &[u8], shelf: &Shelf) -> Result<DrawnOutli
     inspect(&document)?;
     let texts: Vec<String> = document.descendants().filter(|n| n.tag_name().name() == "text").map(plain_text).collect();
     let tree = Tree::from_xmltree(&document, &options_with(shelf)).map_err(|_| DrawingError::Unreadable)?;
-    let mut ink = Ink { spare_text: texts.iter().filter(|t| !t.is_empty()).count(), ..Ink::default() };
-    ink.group(tree.root(), 0)?;
-    if ink.spare_text > 0 {
+    let found = picture_of(&tree, names(&document), texts.iter().filter(|t| !t.is_empty()).count())?;
+    if found.spare_text > 0 {
         let text: String =
             texts.iter().find(|t| !t.is_empty()).map(|t| t.chars().take(24).collect()).unwrap_or_default();
         return Err(DrawingError::NoFont(text));
     }
-    let mm = MM_PER_INCH / 96.0;
-    let (w, h) = (f64::from(tree.size().width()), f64::from(tree.size().height()));
-    let path = Affine::scale(mm) * Affine::translate((-w / 2.0, -h / 2.0)) * ink.outline();
+    let path = found.picture.outline();
     let reach = path.bounding_box();
     if path.is_empty() {
         return Err(DrawingError::Empty);
@@ -80,8 +72,18 @@ pub fn read_drawing(name: &str, file: &[u8], shelf: &Shelf) -> Result<DrawnOutli
     }
     // what lies far off the drawing's own page must not lie far off on the sheet
     let path = Affine::translate(-reach.center().to_vec2()) * path;
-    let notes = if ink.pictures > 0 { vec!["Pictures in the drawing were left out.".into()] } else { Vec::new() };
-    Ok(DrawnOutline::new(name, &path, notes))
+    Ok(Drawn::new(name, &path, found.picture, found.notes))
+}
+
+/// What the file calls its elements, by their identifiers: their titles, the names meant for being read out, or the identifiers themselves.
+fn names(document: &Document<'_>) -> BTreeMap<String, String> {
+    let named = document.descendants().filter_map(|n| {
+        let id = n.attribute("id")?;
+        let title = n.children().find(|c| c.tag_name().name() == "title").map(plain_text);
+        let name = title.or_else(|| n.attribute("aria-label").map(str::to_owned)).filter(|t| !t.is_empty());
+        Some((id.to_owned(), name.unwrap_or_else(|| id.to_owned()).chars().take(NAME).collect()))
+    });
+    named.collect()
 }
 
 fn options_with(shelf: &Shelf) -> Options<'static> {
@@ -176,153 +178,4 @@ fn unfolded<'a>(
     open.remove(id);
     known.insert(id, size);
     Ok(size)
-}
-
-/// What is painted so far.
-#[derive(Default)]
-struct Ink {
-    /// Runs of dark or of white outlines, in the order of painting; each outline without overlaps of its own.
-    runs: Vec<(bool, BezPath)>,
-    nodes: usize,
-    pictures: usize,
-    /// Texts of the file that were not met yet.
-    spare_text: usize,
-}
-
-impl Ink {
-    fn group(&mut self, group: &Group, depth: usize) -> Result<(), DrawingError> {
-        if depth > 300 || group.opacity().get() <= 0.0 {
-            return Ok(());
-        }
-        let Some(clip) = group.clip_path() else {
-            return self.children(group, depth);
-        };
-        let mut inner = Self { nodes: self.nodes, spare_text: self.spare_text, ..Self::default() };
-        inner.children(group, depth)?;
-        let place = affine(group.abs_transform()) * affine(clip.transform());
-        let mut limit = place * clip_outline(clip, 0);
-        if let Some(outer) = clip.clip_path() {
-            limit = join_pair(&limit, &(affine(group.abs_transform()) * clip_outline(outer, 0)), Rule::Intersection);
-        }
-        for (white, path) in inner.runs {
-            self.paint(white, &join_pair(&path, &limit, Rule::Intersection));
-        }
-        (self.nodes, self.pictures, self.spare_text) = (inner.nodes, self.pictures + inner.pictures, inner.spare_text);
-        Ok(())
-    }
-
-    fn children(&mut self, group: &Group, depth: usize) -> Result<(), DrawingError> {
-        for node in group.children() {
-            match node {
-                usvg::Node::Group(inner) => self.group(inner, depth + 1)?,
-                usvg::Node::Path(path) => self.path(path)?,
-                usvg::Node::Text(text) => {
-                    if !text.flattened().children().is_empty() {
-                        self.spare_text = self.spare_text.saturating_sub(1);
-                    }
-                    self.group(text.flattened(), depth + 1)?;
-                }
-                usvg::Node::Image(_) => self.pictures += 1,
-            }
-        }
-        Ok(())
-    }
-
-    fn path(&mut self, path: &usvg::Path) -> Result<(), DrawingError> {
-        if !path.is_visible() {
-            return Ok(());
-        }
-        let place = affine(path.abs_transform());
-        let outline = bez_path(path.data());
-        self.nodes += nodes(&outline);
-        if self.nodes > DRAWING_NODES {
-            return Err(DrawingError::TooManyNodes);
-        }
-        if let Some(fill) = path.fill().filter(|f| f.opacity().get() > 0.0) {
-            let united = match fill.rule() {
-                usvg::FillRule::NonZero => unite(&(place * &outline)),
-                usvg::FillRule::EvenOdd => unite_even_odd(&(place * &outline)),
-            };
-            self.paint(is_white(fill.paint()), &united);
-        }
-        if let Some(stroke) = path.stroke().filter(|s| s.opacity().get() > 0.0) {
-            let style = stroke.to_tiny_skia();
-            let scale = path.abs_transform().get_scale();
-            let fineness = 4.0 * scale.0.max(scale.1).clamp(0.01, 100.0);
-            let dashed = match &style.dash {
-                Some(dash) => path.data().dash(dash, fineness),
-                None => None,
-            };
-            if let Some(line) = dashed.as_ref().unwrap_or(path.data()).stroke(&style, fineness) {
-                let line = place * bez_path(&line);
-                self.paint(is_white(stroke.paint()), &unite(&line));
-            }
-        }
-        Ok(())
-    }
-
-    fn paint(&mut self, white: bool, outline: &BezPath) {
-        if outline.is_empty() || !outline.is_finite() {
-            return;
-        }
-        match self.runs.last_mut() {
-            Some((same, path)) if *same == white => path.extend(outline.elements().iter().copied()),
-            _ => self.runs.push((white, outline.clone())),
-        }
-    }
-
-    /// Dark runs added, white ones taken away; where all is white, it is meant to be seen.
-    fn outline(&self) -> BezPath {
-        let all_white = self.runs.iter().all(|(white, _)| *white);
-        self.runs.iter().fold(BezPath::new(), |sum, (white, run)| {
-            let rule = if *white && !all_white { Rule::Difference } else { Rule::Union };
-            join_pair(&sum, &unite(run), rule)
-        })
-    }
-}
-
-/// The region a clip path leaves, in its own space.
-fn clip_outline(clip: &usvg::ClipPath, depth: usize) -> BezPath {
-    fn gather(group: &Group, depth: usize, out: &mut BezPath) {
-        for node in group.children() {
-            match node {
-                usvg::Node::Path(path) => {
-                    let outline = affine(path.abs_transform()) * bez_path(path.data());
-                    let even_odd = path.fill().is_some_and(|f| f.rule() == usvg::FillRule::EvenOdd);
-                    let part = if even_odd { unite_even_odd(&outline) } else { unite(&outline) };
-                    out.extend(part.elements().iter().copied());
-                }
-                usvg::Node::Group(inner) if depth < 50 => gather(inner, depth + 1, out),
-                usvg::Node::Text(text) if depth < 50 => gather(text.flattened(), depth + 1, out),
-                _ => {}
-            }
-        }
-    }
-    let mut out = BezPath::new();
-    gather(clip.root(), depth, &mut out);
-    unite(&out)
-}
-
-fn is_white(paint: &Paint) -> bool {
-    matches!(paint, Paint::Color(c) if c.red.min(c.green).min(c.blue) >= 247)
-}
-
-fn affine(t: usvg::Transform) -> Affine {
-    Affine::new([t.sx, t.ky, t.kx, t.sy, t.tx, t.ty].map(f64::from))
-}
-
-fn bez_path(path: &tiny_skia_path::Path) -> BezPath {
-    use tiny_skia_path::PathSegment;
-    let at = |p: tiny_skia_path::Point| kurbo::Point::new(f64::from(p.x), f64::from(p.y));
-    let mut out = BezPath::new();
-    for segment in path.segments() {
-        match segment {
-            PathSegment::MoveTo(p) => out.move_to(at(p)),
-            PathSegment::LineTo(p) => out.line_to(at(p)),
-            PathSegment::QuadTo(a, p) => out.quad_to(at(a), at(p)),
-            PathSegment::CubicTo(a, b, p) => out.curve_to(at(a), at(b), at(p)),
-            PathSegment::Close => out.close_path(),
-        }
-    }
-    out
 }

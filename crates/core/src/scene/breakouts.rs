@@ -1,13 +1,15 @@
 //! What breaks out of a window as SVG.
 
 use super::View;
+use super::drawn::let_out;
 use super::fills::moves;
 use super::layer::{Layer, OverhangView, image, needed};
 use super::markup::{matrix, path_data};
 use super::paint::Definitions;
 use crate::breakout::{Overhangs, overhangs};
-use crate::combine::{Rule, grow, join_pair, unite};
-use crate::sheet::{Anchor, Fill, FillId, Photo, PhotoFill, Window};
+use crate::combine::{Rule, bounds, grow, join_pair, unite};
+use crate::outline::DrawnPicture;
+use crate::sheet::{Anchor, DrawingFill, Fill, FillId, Photo, PhotoFill, Window};
 use kurbo::{Affine, BezPath, Point, Rect, Shape};
 
 /// The overhangs of one photo that are let out.
@@ -66,8 +68,7 @@ pub(super) fn breakouts(
         matrix(to_sheet),
         path_data(&found.released)
     ));
-    let faint =
-        if fill.strength < 1.0 { format!(" opacity=\"{}\"", super::number(fill.strength)) } else { String::new() };
+    let faint = faint(fill);
     let image = image(&href, photo, place, "", tone);
     let shape = format!("clip-path=\"url(#{id})\"{}", moves(fill));
     let released = to_sheet * found.released;
@@ -78,6 +79,34 @@ pub(super) fn breakouts(
         released,
         image: format!("<g{}{faint}>{image}</g>", moves(fill)),
     })
+}
+
+/// The parts of a drawing that are let out. They are drawn whole beneath the opening, so that nothing shows where they cross its edge.
+pub(super) fn drawn_breakout(
+    fill: &Fill,
+    drawing: &DrawingFill,
+    picture: &DrawnPicture,
+    shown: &BezPath,
+    definitions: &mut Definitions<'_>,
+) -> Option<Breakout> {
+    if !drawing.breaks_out() {
+        return None;
+    }
+    let (body, outline) = let_out(picture, drawing, "", definitions)?;
+    let released = join_pair(&outline, shown, Rule::Difference);
+    let faint = faint(fill);
+    let breakout = Breakout {
+        markup: format!("<g data-breakout=\"{}\"{}{faint}>{body}</g>", fill.id, moves(fill)),
+        silhouette: format!("<g{}>{body}</g>", moves(fill)),
+        bounds: bounds(&outline),
+        image: format!("<g{}{faint}>{body}</g>", moves(fill)),
+        released,
+    };
+    (!breakout.released.is_empty()).then_some(breakout)
+}
+
+fn faint(fill: &Fill) -> String {
+    if fill.strength < 1.0 { format!(" opacity=\"{}\"", super::number(fill.strength)) } else { String::new() }
 }
 
 impl Breakout {

@@ -1,13 +1,15 @@
 //! Fills as SVG: what shows through an opening, from back to front.
 
 use super::View;
+use super::drawn::drawing_at;
 use super::layer::{image, needed};
-use super::markup::{escape, matrix, number, path_data};
+use super::markup::{number, path_data};
 use super::paint::Definitions;
+use super::tile::tiled;
 use crate::combine::unite;
 use crate::outline::form_path;
-use crate::sheet::{Fill, FillPaint, FormFill, PhotoFill, TileFill};
-use kurbo::{Affine, Rect};
+use crate::sheet::{DrawingFill, Fill, FillPaint, FormFill, PhotoFill};
+use kurbo::Rect;
 
 /// The `data-moves` attribute of a fill: what drags take it along.
 pub(super) fn moves(fill: &Fill) -> String {
@@ -31,6 +33,7 @@ pub(super) fn fill_markup(
         }
         FillPaint::Photo(photo_fill) => photo(fill, photo_fill, view, tone, definitions),
         FillPaint::Tile(tile) => tiled(fill, tile, bounds, view, tone, definitions),
+        FillPaint::Drawing(drawing) => drawn(fill, drawing, view, definitions),
         FillPaint::Window(_) => String::new(),
         FillPaint::Form(form) => formed(fill, form, view, definitions),
     };
@@ -51,7 +54,7 @@ pub(super) fn laid_on(fill: &Fill) -> String {
 }
 
 /// A rectangle over all that the opening can show, and over as much again: it stays when the opening is dragged.
-fn covering(bounds: Rect, paint: &str, fill: &Fill) -> String {
+pub(super) fn covering(bounds: Rect, paint: &str, fill: &Fill) -> String {
     let room = bounds.width().max(bounds.height());
     let b = bounds.inflate(room, room);
     format!(
@@ -74,55 +77,12 @@ fn photo(fill: &Fill, photo_fill: &PhotoFill, view: &View<'_>, tone: &str, defin
     image(&href, photo, place, &mark, tone)
 }
 
-/// A photo repeated: an SVG pattern of one copy, or of two where every other row is offset.
-fn tiled(
-    fill: &Fill,
-    tile: &TileFill,
-    bounds: Rect,
-    view: &View<'_>,
-    tone: &str,
-    definitions: &mut Definitions<'_>,
-) -> String {
-    let Some(photo) = definitions.sheet.photos.get(&tile.photo) else {
+fn drawn(fill: &Fill, drawing: &DrawingFill, view: &View<'_>, definitions: &mut Definitions<'_>) -> String {
+    let Some(drawn) = view.library.drawing(&drawing.drawing) else {
         return String::new();
     };
-    let place = &tile.placement;
-    let (w, h) = (f64::from(photo.width), f64::from(photo.height));
-    let (step_x, step_y) = (tile.step[0], tile.step[1]);
-    let href = escape(&view.pictures.photo(&tile.photo, photo, needed(photo, place, view), None));
-    let id = definitions.next("tile");
-    // in the pattern's space a photo pixel is `scale` millimetres, and the first copy lies in the middle of its cell
-    let scale = place.scale;
-    let (cell_w, cell_h) = (step_x * w * scale, step_y * h * scale);
-    let copy = |x: f64, y: f64| {
-        format!(
-            "<image{tone} width=\"{w}\" height=\"{h}\" preserveAspectRatio=\"none\" transform=\"{}\" xlink:href=\"{href}\"/>",
-            matrix(Affine::translate((x - w * scale / 2.0, y - h * scale / 2.0)) * Affine::scale(scale))
-        )
-    };
-    let mut copies = String::new();
-    // copies may reach over their cell's edge: those of the cells around are drawn as well
-    let rows = if tile.offset == 0.0 { 1 } else { 2 };
-    for row in -1..=rows {
-        for column in -2..=1 {
-            let shifted = f64::from(column) + if row % 2 == 0 { 0.5 } else { 0.5 + tile.offset };
-            copies.push_str(&copy(shifted * cell_w, (f64::from(row) + 0.5) * cell_h));
-        }
-    }
-    let mirror = if place.mirrored { -1.0 } else { 1.0 };
-    let to_sheet = Affine::translate((place.x, place.y))
-        * Affine::rotate(place.turn.to_radians())
-        * Affine::new([1.0, 0.0, -place.slant.to_radians().tan(), 1.0, 0.0, 0.0])
-        * Affine::scale_non_uniform(mirror, 1.0)
-        * Affine::translate((-cell_w / 2.0, -cell_h / 2.0));
-    definitions.markup.push_str(&format!(
-        "<pattern id=\"{id}\" patternUnits=\"userSpaceOnUse\"{} width=\"{}\" height=\"{}\" patternTransform=\"{}\">{copies}</pattern>",
-        moves(fill),
-        number(cell_w),
-        number(cell_h * f64::from(rows)),
-        matrix(to_sheet)
-    ));
-    covering(bounds, &format!("url(#{id})"), fill)
+    let mark = format!(" data-fill=\"{}\"{}", fill.id, moves(fill));
+    drawing_at(&drawn.picture, drawing, &mark, definitions)
 }
 
 /// Lettering or another form, seen only where the opening is.

@@ -30,6 +30,10 @@ pub struct Layer {
     pub bounds: [f64; 4],
     /// The corners of each photo, in sheet space, clockwise from its own top left.
     pub photos: Vec<PhotoView>,
+    /// The drawings that fill it in their own colours.
+    #[serde(skip_serializing_if = "Vec::is_empty")]
+    #[ts(optional, as = "Option<Vec<DrawingView>>")]
+    pub drawings: Vec<DrawingView>,
     /// What of the subjects lies outside of the opening.
     pub overhangs: Vec<OverhangView>,
     /// The forms of the opening, lists before what they hold.
@@ -63,6 +67,18 @@ pub struct PhotoView {
     pub height: u32,
     /// Photo pixels for an inch of the sheet.
     pub ppi: f64,
+}
+
+/// Where a drawing of a window lies.
+#[derive(Debug, Clone, Serialize, TS)]
+pub struct DrawingView {
+    pub fill: FillId,
+    /// The corners of its page, in sheet space, clockwise from its own top left.
+    pub corners: [[f64; 2]; 4],
+    /// Width of its page in millimetres of its own.
+    pub width: f64,
+    /// Height of its page in millimetres of its own.
+    pub height: f64,
 }
 
 /// A photo in perspective, as a picture in photo space.
@@ -145,6 +161,7 @@ impl Layer {
             outline: String::new(),
             bounds: [0.0; 4],
             photos: Vec::new(),
+            drawings: Vec::new(),
             overhangs: Vec::new(),
             forms: Vec::new(),
             nodes: 0,
@@ -182,11 +199,6 @@ pub(super) fn photo_view(
     view: &View<'_>,
 ) -> PhotoView {
     let to_sheet = place.affine(photo.width, photo.height);
-    let (w, h) = (f64::from(photo.width), f64::from(photo.height));
-    let corner = |x, y| {
-        let p = to_sheet * place.pulled(Point::new(x, y), photo.width, photo.height, false);
-        [p.x, p.y]
-    };
     let long = needed(photo, place, view);
     let pulled = place.pull.as_ref().map(|pull| {
         let f = place.frame(photo.width, photo.height);
@@ -196,7 +208,7 @@ pub(super) fn photo_view(
     PhotoView {
         pulled,
         fill,
-        corners: [corner(0.0, 0.0), corner(w, 0.0), corner(w, h), corner(0.0, h)],
+        corners: corners(place, photo.width.into(), photo.height.into()),
         href: view.pictures.photo(id, photo, long, None),
         transform: matrix(to_sheet),
         width: photo.width,
@@ -205,14 +217,22 @@ pub(super) fn photo_view(
     }
 }
 
+/// The corners of what lies there, `w` x `h` large in its own space: in sheet space, clockwise from its own top left, pulls included.
+pub(super) fn corners(place: &Placement, w: f64, h: f64) -> [[f64; 2]; 4] {
+    let to_sheet = place.affine(w, h);
+    [(0.0, 0.0), (w, 0.0), (w, h), (0.0, h)].map(|(x, y)| {
+        let p = to_sheet * place.pulled(Point::new(x, y), w, h, false);
+        [p.x, p.y]
+    })
+}
+
 fn border(photo: &Photo, place: &Placement) -> BezPath {
-    let (w, h) = (f64::from(photo.width), f64::from(photo.height));
-    let corner = |x, y| place.pulled(Point::new(x, y), photo.width, photo.height, false);
+    let [first, others @ ..] = corners(place, photo.width.into(), photo.height.into()).map(|[x, y]| Point::new(x, y));
     let mut path = BezPath::new();
-    path.move_to(corner(0.0, 0.0));
-    [(w, 0.0), (w, h), (0.0, h)].iter().for_each(|&(x, y)| path.line_to(corner(x, y)));
+    path.move_to(first);
+    others.into_iter().for_each(|p| path.line_to(p));
     path.close_path();
-    place.affine(photo.width, photo.height) * path
+    path
 }
 
 /// A photo at its place, with more attributes (each with a space before it).

@@ -5,6 +5,7 @@
 //! c · photo + (1 − c) · (cut-out over sheet). Where the subject is solid both are the same colour, so no seam can show.
 
 mod breakouts;
+mod drawn;
 mod edge;
 mod fills;
 mod form_view;
@@ -15,11 +16,13 @@ mod page;
 mod paint;
 mod paper;
 mod soft;
+mod tile;
 mod tone;
 mod window;
 
+pub use drawn::drawing_svg;
 pub use form_view::{CellView, FormView, cell_views};
-pub use layer::{Layer, OverhangView, layer};
+pub use layer::{DrawingView, Layer, OverhangView, layer};
 pub use markup::{escape, number, path_data, path_data_from_start};
 pub use soft::{SoftMask, soft_mask};
 

@@ -5,11 +5,11 @@
 //! elements marked `data-moves` go along with what they name: the opening, the fill.
 
 use super::View;
-use super::breakouts::{Breakout, breakouts};
+use super::breakouts::{Breakout, breakouts, drawn_breakout};
 use super::edge::{EdgeShape, WITH_OPENING, clear_shape, fading_shape, reach, rect_data, rim, shadow, shift, white};
 use super::fills::{fill_markup, laid_on, moves};
 use super::gloss::gloss_picture;
-use super::layer::{Layer, photo_view};
+use super::layer::{DrawingView, Layer, corners, photo_view};
 use super::markup::{escape, matrix, number};
 use super::paint::Definitions;
 use super::soft::soft_mask;
@@ -17,8 +17,8 @@ use super::tone::tone_filter;
 use crate::combine::{Rule, bounds, grow, join_pair};
 use crate::outline::opening_path;
 use crate::sheet::{
-    Fill, FillId, FillPaint, Finish, LineSide, Opening, Paint, Piece, PieceId, Rim, ShadowPlace, Sheet, Window,
-    WindowFill,
+    Fill, FillId, FillPaint, Finish, LineSide, Motif, Opening, Paint, Piece, PieceId, Rim, ShadowPlace, Sheet,
+    TileFill, Window, WindowFill,
 };
 use kurbo::{BezPath, Rect, Shape};
 
@@ -60,10 +60,22 @@ pub(super) fn window_markup(
             FillPaint::Window(shown) => another(fill, shown, sheet, piece, view),
             _ => fill_markup(fill, covered, view, &tone, &mut definitions),
         });
+        if let FillPaint::Drawing(drawing) = &fill.paint
+            && let Some(drawn) = view.library.drawing(&drawing.drawing)
+        {
+            let (width, height) = (drawn.picture.width, drawn.picture.height);
+            let corners = corners(&drawing.placement, width, height);
+            layer.drawings.push(DrawingView { fill: fill.id, corners, width, height });
+            out.extend(drawn_breakout(fill, drawing, &drawn.picture, &shown, &mut definitions));
+        }
         let (id, place) = match &fill.paint {
             FillPaint::Photo(p) => (&p.photo, &p.placement),
-            FillPaint::Tile(t) => (&t.photo, &t.placement),
-            FillPaint::Form(_) | FillPaint::Window(_) | FillPaint::Plain(_) => continue,
+            FillPaint::Tile(TileFill { motif: Motif::Photo(photo), placement, .. }) => (photo, placement),
+            FillPaint::Tile(_)
+            | FillPaint::Drawing(_)
+            | FillPaint::Form(_)
+            | FillPaint::Window(_)
+            | FillPaint::Plain(_) => continue,
         };
         let Some(photo) = sheet.photos.get(id) else {
             continue;
@@ -138,6 +150,7 @@ fn another(fill: &Fill, shown: &WindowFill, sheet: &Sheet, within: &Piece, view:
     // the same window may be drawn on the sheet and within several others
     let own = format!("in-{}-", within.id);
     let drawn = drawn.replace(" id=\"", &format!(" id=\"{own}")).replace("url(#", &format!("url(#{own}"));
+    let drawn = drawn.replace("xlink:href=\"#", &format!("xlink:href=\"#{own}"));
     format!(
         "<g{}><g data-fill=\"{}\"{} transform=\"{}\">{drawn}</g></g>",
         laid_on(fill),

@@ -2,7 +2,7 @@
 //!
 //! Described for other programs in `docs/sheet-file.md`.
 
-use super::{DrawingId, FillPaint, FontId, PhotoId, Sheet, SubjectId};
+use super::{DrawingId, FillPaint, FontId, Motif, PhotoId, Sheet, SubjectId};
 use crate::cutout::PhotoBox;
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
@@ -148,6 +148,17 @@ impl Sheet {
                 d.drawing = new.clone();
             }
         });
+        for window in self.pieces.iter_mut().filter_map(super::Piece::window_mut) {
+            for fill in &mut window.fills {
+                match &mut fill.paint {
+                    FillPaint::Drawing(d) if d.drawing == *old => d.drawing = new.clone(),
+                    FillPaint::Tile(t) if t.motif == Motif::Drawing(old.clone()) => {
+                        t.motif = Motif::Drawing(new.clone());
+                    }
+                    _ => {}
+                }
+            }
+        }
     }
 
     fn rename_credit(&mut self, old: &str, new: &str) {
@@ -197,7 +208,7 @@ impl Sheet {
                     for fill in &mut window.fills {
                         match &mut fill.paint {
                             FillPaint::Photo(p) if p.photo == *old => p.photo = new.clone(),
-                            FillPaint::Tile(t) if t.photo == *old => t.photo = new.clone(),
+                            FillPaint::Tile(t) if t.motif.photo() == Some(old) => t.motif = Motif::Photo(new.clone()),
                             _ => {}
                         }
                     }

@@ -37,7 +37,8 @@ pub use pose::Pose;
 pub use tone::{Print, Tone};
 pub use units::{MM_PER_INCH, Unit};
 pub use window::{
-    Anchor, Breakout, CellChoice, Fill, FillPaint, FormFill, Opening, PhotoFill, TileFill, Window, WindowFill,
+    Anchor, Breakout, CellChoice, DrawingFill, Fill, FillPaint, FormFill, Motif, Opening, PartLook, PhotoFill,
+    TileFill, Window, WindowFill,
 };
 
 use serde::{Deserialize, Serialize};
@@ -66,6 +67,8 @@ pub mod limits {
     pub const SHADOWS: usize = 20;
     /// Inks of one sheet.
     pub const INKS: usize = 100;
+    /// Parts of a drawing that look other than their file says.
+    pub const LOOKS: usize = 500;
     /// Stops of a gradient.
     pub const STOPS: usize = 50;
     /// Lists within lists.

@@ -5,7 +5,7 @@ use kurbo::{Affine, Point, Rect, Vec2};
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 
-/// Where a photo lies.
+/// Where a photo or a drawing lies. What is said of a photo's pixels is true of a drawing's millimetres.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, TS)]
 pub struct Placement {
     /// The photo's centre, in millimetres from the left edge of the sheet.
@@ -50,18 +50,18 @@ impl Placement {
     /// let p = Placement { x: 50.0, y: 40.0, scale: 0.1, turn: 0.0, mirrored: false, slant: 0.0, pull: None };
     /// assert_eq!(p.affine(200, 100) * kurbo::Point::new(0.0, 0.0), kurbo::Point::new(40.0, 35.0));
     /// ```
-    pub fn affine(&self, width: u32, height: u32) -> Affine {
+    pub fn affine(&self, width: impl Into<f64>, height: impl Into<f64>) -> Affine {
         let mirror = if self.mirrored { -1.0 } else { 1.0 };
         Affine::translate((self.x, self.y))
             * Affine::rotate(self.turn.to_radians())
             * Affine::new([1.0, 0.0, -self.slant.to_radians().tan(), 1.0, 0.0, 0.0])
             * Affine::scale_non_uniform(self.scale * mirror, self.scale)
-            * Affine::translate(Vec2::new(-f64::from(width) / 2.0, -f64::from(height) / 2.0))
+            * Affine::translate(Vec2::new(-width.into() / 2.0, -height.into() / 2.0))
     }
 
     /// What its picture covers, in photo space: the bounds of the pulled corners, or the whole photo.
-    pub fn frame(&self, width: u32, height: u32) -> Rect {
-        let (w, h) = (f64::from(width), f64::from(height));
+    pub fn frame(&self, width: impl Into<f64>, height: impl Into<f64>) -> Rect {
+        let (w, h) = (width.into(), height.into());
         match self.pull.as_ref().and_then(Perspective::new) {
             Some(map) => {
                 let [x0, y0, x1, y1] = map.bounds();
@@ -72,8 +72,8 @@ impl Placement {
     }
 
     /// From a point of the photo to where pulling its corners takes it, both in photo space; or (`back`) the other way.
-    pub fn pulled(&self, p: Point, width: u32, height: u32, back: bool) -> Point {
-        let (w, h) = (f64::from(width), f64::from(height));
+    pub fn pulled(&self, p: Point, width: impl Into<f64>, height: impl Into<f64>, back: bool) -> Point {
+        let (w, h) = (width.into(), height.into());
         match self.pull.as_ref().and_then(Perspective::new) {
             Some(map) => {
                 let [x, y] = if back { map.unmap(p.x / w, p.y / h) } else { map.map(p.x / w, p.y / h) };
@@ -90,16 +90,16 @@ impl Placement {
     }
 
     /// The smallest upright placement with which a photo covers `target` (sheet space), centred on it.
-    pub fn cover(width: u32, height: u32, target: Rect) -> Self {
-        let scale = (target.width() / f64::from(width)).max(target.height() / f64::from(height));
+    pub fn cover(width: impl Into<f64>, height: impl Into<f64>, target: Rect) -> Self {
+        let scale = (target.width() / width.into()).max(target.height() / height.into());
         let c = target.center();
         // A hair more, so that no rounding uncovers an edge.
         Self { x: c.x, y: c.y, scale: scale * 1.02, turn: 0.0, mirrored: false, slant: 0.0, pull: None }
     }
 
     /// The largest upright placement with which a photo lies inside `target` (sheet space), centred on it.
-    pub fn contain(width: u32, height: u32, target: Rect) -> Self {
-        let scale = (target.width() / f64::from(width)).min(target.height() / f64::from(height));
+    pub fn contain(width: impl Into<f64>, height: impl Into<f64>, target: Rect) -> Self {
+        let scale = (target.width() / width.into()).min(target.height() / height.into());
         let c = target.center();
         Self { x: c.x, y: c.y, scale, turn: 0.0, mirrored: false, slant: 0.0, pull: None }
     }

@@ -2,7 +2,8 @@
 
 use super::paint::{is_whole, whole};
 use super::{
-    Blend, FillId, Finish, Form, FormId, FormShape, Lettering, Paint, PhotoId, PieceId, Placement, Similarity, Tone,
+    Blend, DrawingId, FillId, Finish, Form, FormId, FormShape, Lettering, Paint, PhotoId, PieceId, Placement,
+    Similarity, Tone,
 };
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
@@ -70,6 +71,7 @@ pub struct Fill {
 pub enum FillPaint {
     Photo(PhotoFill),
     Tile(TileFill),
+    Drawing(DrawingFill),
     Form(Box<FormFill>),
     Window(WindowFill),
     /// A colour, an ink or a gradient: written as it would be elsewhere.
@@ -86,19 +88,63 @@ pub struct PhotoFill {
     pub tone: Tone,
 }
 
-/// A photo repeated behind an opening.
+/// An imported drawing in its own groups and colours, seen only where the opening is.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, TS)]
+pub struct DrawingFill {
+    pub drawing: DrawingId,
+    /// Its scale is millimetres on the sheet for one of the drawing.
+    pub placement: Placement,
+    /// Parts that look other than the file says, by their numbers.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub looks: Vec<PartLook>,
+}
+
+impl DrawingFill {
+    /// Whether anything of it may reach over the edge.
+    pub fn breaks_out(&self) -> bool {
+        self.looks.iter().any(|l| l.out && !l.off)
+    }
+}
+
+/// How a group or a shape of a drawing looks.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, TS)]
+pub struct PartLook {
+    /// Its place in the drawing's parts; groups stand before what they hold, and the first is the whole.
+    pub part: u32,
+    #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+    pub off: bool,
+    /// Where it reaches over the edge of the opening, it is seen there as well.
+    #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+    pub out: bool,
+    /// All it holds in one paint instead of its own ones. A span runs in the drawing's own space, in millimetres.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    #[ts(optional)]
+    pub paint: Option<Paint>,
+}
+
+/// A photo or a drawing, repeated behind an opening.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, TS)]
 pub struct TileFill {
-    pub photo: PhotoId,
+    #[serde(flatten)]
+    #[ts(flatten)]
+    pub motif: Motif,
     /// Where one of the copies lies.
     pub placement: Placement,
-    /// From one copy to the next across and down, in widths and heights of the photo.
+    /// From one copy to the next across and down, in widths and heights of the motif.
     pub step: [f64; 2],
     /// How far every other row is shifted, in steps.
     #[serde(default)]
     pub offset: f64,
     #[serde(default, skip_serializing_if = "Tone::is_plain")]
     pub tone: Tone,
+}
+
+/// What a tile repeats.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, TS)]
+#[serde(rename_all = "snake_case")]
+pub enum Motif {
+    Photo(PhotoId),
+    Drawing(DrawingId),
 }
 
 /// Another window of the sheet, seen only where the opening is.
@@ -180,6 +226,15 @@ impl Window {
     }
 }
 
+impl Motif {
+    pub fn photo(&self) -> Option<&PhotoId> {
+        match self {
+            Motif::Photo(id) => Some(id),
+            Motif::Drawing(_) => None,
+        }
+    }
+}
+
 impl Fill {
     /// A fill that stays on the sheet as it is.
     pub fn new(id: FillId, paint: FillPaint) -> Self {
@@ -190,16 +245,27 @@ impl Fill {
     pub fn photo(&self) -> Option<&PhotoId> {
         match &self.paint {
             FillPaint::Photo(p) => Some(&p.photo),
-            FillPaint::Tile(t) => Some(&t.photo),
-            FillPaint::Form(_) | FillPaint::Window(_) | FillPaint::Plain(_) => None,
+            FillPaint::Tile(t) => t.motif.photo(),
+            FillPaint::Drawing(_) | FillPaint::Form(_) | FillPaint::Window(_) | FillPaint::Plain(_) => None,
         }
     }
 
-    /// Where its photo lies.
+    /// The drawings that it shows.
+    pub fn drawings(&self) -> Vec<&DrawingId> {
+        match &self.paint {
+            FillPaint::Drawing(d) => vec![&d.drawing],
+            FillPaint::Tile(TileFill { motif: Motif::Drawing(id), .. }) => vec![id],
+            FillPaint::Form(form) => form.form.drawings(),
+            FillPaint::Photo(_) | FillPaint::Tile(_) | FillPaint::Window(_) | FillPaint::Plain(_) => Vec::new(),
+        }
+    }
+
+    /// Where its photo or drawing lies.
     pub fn placement_mut(&mut self) -> Option<&mut Placement> {
         match &mut self.paint {
             FillPaint::Photo(p) => Some(&mut p.placement),
             FillPaint::Tile(t) => Some(&mut t.placement),
+            FillPaint::Drawing(d) => Some(&mut d.placement),
             FillPaint::Form(_) | FillPaint::Window(_) | FillPaint::Plain(_) => None,
         }
     }
@@ -209,6 +275,7 @@ impl Fill {
         match &mut self.paint {
             FillPaint::Photo(p) => p.placement = p.placement.moved(by),
             FillPaint::Tile(t) => t.placement = t.placement.moved(by),
+            FillPaint::Drawing(d) => d.placement = d.placement.moved(by),
             FillPaint::Form(f) => {
                 f.form.transform(by.affine());
                 f.paint.moved(by);

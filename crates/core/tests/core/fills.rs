@@ -161,8 +161,8 @@ fn what_cannot_be_painted_is_said() {
     let FillPaint::Photo(photo) = window(&w).fills[1].paint.clone() else { panic!("no photo") };
     let fill = |paint| Fill::new(FillId::fresh(), paint);
     let tile = |step: [f64; 2]| {
-        let (photo, placement) = (photo.photo.clone(), photo.placement);
-        FillPaint::Tile(TileFill { photo, placement, step, offset: 0.0, tone: Tone::default() })
+        let (motif, placement) = (Motif::Photo(photo.photo.clone()), photo.placement);
+        FillPaint::Tile(TileFill { motif, placement, step, offset: 0.0, tone: Tone::default() })
     };
     let gradient = |g: Gradient| FillPaint::Plain(Paint::Gradient { gradient: g, span: None });
     let strange = PhotoFill { photo: "nowhere".into(), ..photo.clone() };
@@ -244,7 +244,7 @@ fn photos_of_a_file_keep_their_fills_and_credits_under_new_names() {
     let mut tile = window(&w).fills[1].clone();
     let FillPaint::Photo(photo) = &tile.paint else { panic!("no photo") };
     tile.paint = FillPaint::Tile(TileFill {
-        photo: photo.photo.clone(),
+        motif: Motif::Photo(photo.photo.clone()),
         placement: photo.placement,
         step: [1.0, 1.2],
         offset: 0.5,

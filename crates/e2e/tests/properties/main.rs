@@ -2,7 +2,7 @@
 
 use inky_core::edit::{Edit, Fit, Grip, OpeningChange, apply, check_sheet};
 use inky_core::library::Books;
-use inky_core::outline::{Face, Shelf};
+use inky_core::outline::{Face, Shelf, read_drawing};
 use inky_core::scene::{Pictures, View, scene};
 use inky_core::sheet::{
     Align, BasicShape, Bend, BendWay, CellChoice, Colour, Figure, FillId, Form, FormId, FormShape, Join, Lettering,
@@ -36,7 +36,11 @@ fn books() -> Books {
     }
     let photo = |width, height| Photo { name: "a <photo> & more".into(), width, height, subject: None };
     let photos = [("wide".into(), photo(600, 400)), ("tall".into(), photo(200, 500))].into();
-    Books { shelf: Arc::new(shelf), photos, ..Books::default() }
+    let kite = "<svg xmlns='http://www.w3.org/2000/svg' viewBox='0 0 90 90'><g opacity='.5'><path d='M0 0h40v40h-40z' fill='url(#g)'/>\
+        <path d='M9 9h60' stroke='red' stroke-width='4'/></g><linearGradient id='g'><stop stop-color='#123'/><stop offset='1'/></linearGradient></svg>";
+    let drawn = read_drawing("a <kite>", kite.as_bytes(), &shelf).unwrap();
+    let drawings = [("kite".into(), Arc::new(drawn))].into();
+    Books { shelf: Arc::new(shelf), photos, drawings, ..Books::default() }
 }
 
 /// Three pieces at most, so that edits meet one another.

@@ -93,7 +93,14 @@ fn some_fill() -> BoxedStrategy<Fill> {
         3 => (photo(), placement(), tone())
             .prop_map(|(photo, placement, tone)| FillPaint::Photo(PhotoFill { photo, placement, tone })),
         1 => (photo(), placement(), share(), length(), tone()).prop_map(|(photo, placement, offset, step, tone)| {
-            FillPaint::Tile(TileFill { photo, placement, step: [step, 1.0], offset, tone })
+            FillPaint::Tile(TileFill { motif: Motif::Photo(photo), placement, step: [step, 1.0], offset, tone })
+        }),
+        1 => (drawing(), placement(), looks()).prop_map(|(drawing, placement, looks)| {
+            FillPaint::Drawing(DrawingFill { drawing, placement, looks })
+        }),
+        1 => (drawing(), placement(), share()).prop_map(|(drawing, placement, offset)| {
+            let motif = Motif::Drawing(drawing);
+            FillPaint::Tile(TileFill { motif, placement, step: [1.0, 1.5], offset, tone: Tone::default() })
         }),
         1 => (whole_form(), paint()).prop_map(|(form, paint)| FillPaint::Form(Box::new(FormFill { form, paint }))),
         1 => (piece(), number()).prop_map(|(piece, dx)| {
@@ -103,6 +110,17 @@ fn some_fill() -> BoxedStrategy<Fill> {
     (fill(), paint, share(), blend(), any::<[bool; 2]>())
         .prop_map(|(id, paint, strength, blend, [rides, off])| Fill { id, paint, strength, blend, rides, off })
         .boxed()
+}
+
+/// The drawing that the files hold, or one that nobody has.
+fn drawing() -> impl Strategy<Value = DrawingId> {
+    prop_oneof![9 => Just(DrawingId::from("kite")), 1 => Just(DrawingId::from("nowhere"))]
+}
+
+fn looks() -> BoxedStrategy<Vec<PartLook>> {
+    let look = (0..9_u32, any::<bool>(), prop::option::of(paint()));
+    let look = look.prop_map(|(part, off, paint)| PartLook { part, off, out: off, paint });
+    prop::collection::vec(look, 0..4).boxed()
 }
 
 fn side() -> impl Strategy<Value = LineSide> {

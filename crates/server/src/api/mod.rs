@@ -66,6 +66,7 @@ pub(crate) fn router(app: Arc<App>, port: u16) -> Router {
         .route("/stock/{id}/take", post(stock::take))
         .route("/drawings", post(drawings::upload).layer(DefaultBodyLimit::max(DRAWING_BYTES + 1)))
         .route("/drawings/{id}", get(drawings::card_of))
+        .route("/drawings/{id}/parts/{part}", get(drawings::part))
         .route("/fonts", get(fonts::list).post(fonts::upload).layer(DefaultBodyLimit::max(FONT_BYTES + 1)))
         .route("/fonts/{id}", get(fonts::file))
         .fallback(async || error::ApiError::NotFound("There is nothing at this address."))

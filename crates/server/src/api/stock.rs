@@ -10,8 +10,8 @@ use axum::http::header;
 use axum::response::{IntoResponse, Response};
 use inky_core::outline::read_drawing;
 use inky_core::photo::{decode, resize};
+use inky_core::scene::drawing_svg;
 use inky_core::sheet::Credit;
-use kurbo::{BezPath, Shape};
 use serde::Deserialize;
 use std::sync::Arc;
 
@@ -69,20 +69,10 @@ fn picture(kind: StockKind, file: &[u8]) -> Result<(&'static str, Vec<u8>), Stri
             rgb.write_with_encoder(encoder).map_err(|e| e.to_string())?;
             Ok(("image/jpeg", out))
         }
-        // never the file itself: only the outlines that were read from it
+        // never the file itself: only what was read from it
         StockKind::Drawing => {
             let drawn = read_drawing("", file, &inky_core::outline::Shelf::default()).map_err(|e| e.to_string())?;
-            let path: BezPath = drawn.pieces.iter().flat_map(|p| p.path.clone()).collect();
-            let b = path.bounding_box();
-            let svg = format!(
-                "<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"{} {} {} {}\"><path fill=\"#141b34\" d=\"{}\"/></svg>",
-                b.x0,
-                b.y0,
-                b.width().max(0.01),
-                b.height().max(0.01),
-                path.to_svg()
-            );
-            Ok(("image/svg+xml", svg.into_bytes()))
+            Ok(("image/svg+xml", drawing_svg(&drawn.picture, 0).unwrap_or_default().into_bytes()))
         }
     }
 }

@@ -4,7 +4,7 @@ use crate::jobs::Outcome;
 use crate::storage::{JobState, SheetRow};
 use inky_core::edit::Edit;
 use inky_core::scene::Scene;
-use inky_core::sheet::{Credit, DrawingId, FontId, Node, Photo, PhotoId, Sheet, SheetId, Unit};
+use inky_core::sheet::{Colour, Credit, DrawingId, FontId, Node, Photo, PhotoId, Sheet, SheetId, Unit};
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 use uuid::Uuid;
@@ -149,8 +149,28 @@ pub struct DrawingCard {
     pub name: String,
     /// The largest first; a form refers to them by their places.
     pub pieces: Vec<DrawingPiece>,
+    /// Width and height of its page in millimetres.
+    pub size: [f64; 2],
+    /// Its groups and shapes as they lie in one another, from back to front; of drawings with very many, the groups alone, and no
+    /// more of them than fit in a list.
+    pub parts: Vec<DrawingPart>,
     /// What was left out of it, in sentences.
     pub notes: Vec<String>,
+}
+
+/// A group or a shape of a drawing.
+#[derive(Debug, Serialize, TS)]
+pub struct DrawingPart {
+    /// Its number, by which looks refer to it.
+    pub part: usize,
+    /// How many groups it lies in.
+    pub depth: usize,
+    /// What the file calls it, or nothing.
+    pub name: String,
+    /// The shapes it holds, or 1 for a shape.
+    pub shapes: usize,
+    /// The first colours it is painted with, each once.
+    pub colours: Vec<Colour>,
 }
 
 /// A connected piece of a drawing; millimetres about the drawing's middle.

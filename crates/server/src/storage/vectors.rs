@@ -5,9 +5,13 @@ use inky_core::sheet::{DrawingId, FontId};
 use sqlx::Row;
 
 impl Store {
-    /// Enters a drawing with the hash of its outline.
+    /// Enters a drawing with the hash of what was read of it, in place of what was read before.
     pub async fn put_drawing(&self, id: &DrawingId, outline: &str) -> Result<(), StoreError> {
-        let write = sqlx::query("INSERT IGNORE INTO drawings (id, outline) VALUES (?, ?)").bind(&id.0).bind(outline);
+        let write = sqlx::query(
+            "INSERT INTO drawings (id, outline) VALUES (?, ?) ON DUPLICATE KEY UPDATE outline = VALUES(outline)",
+        )
+        .bind(&id.0)
+        .bind(outline);
         write.execute(&self.pool).await?;
         Ok(())
     }

@@ -3,7 +3,6 @@ import { say } from '../../parts/notices'
 import type { DrawingCard } from '../../types/DrawingCard'
 import type { FillPaint } from '../../types/FillPaint'
 import type { Form } from '../../types/Form'
-import { drawnForm } from '../drawings'
 import { edit } from '../edits'
 import { addPhotoTo } from '../photos'
 import { bench, layerOf, open, useBench } from '../store'
@@ -50,7 +49,10 @@ export function AddFillPanel() {
     const card = bounds && (await upload<DrawingCard>('drawings', file))
     if (!card) return
     for (const note of card.notes) say(note)
-    await add({ kind: 'form', form: drawnForm(card, bounds), paint: { kind: 'colour', colour: '#fbf4e2' } }, true)
+    const [l, t, r, b] = bounds
+    const [wide, high] = card.size
+    const placement = { x: (l + r) / 2, y: (t + b) / 2, scale: Math.min((r - l) / wide, (b - t) / high), turn: 0, mirrored: false }
+    await add({ kind: 'drawing', drawing: card.id, placement }, true)
   }
   return (
     <div className="w-[520px]">
@@ -83,7 +85,7 @@ export function AddFillPanel() {
         <button className="outlined justify-center" disabled={fonts.length === 0} onClick={lettering}>
           Lettering, seen only inside
         </button>
-        <FileButton label="A drawing, seen only inside" chooser="Drawing inside: file" accept=".svg,image/svg+xml" className="outlined justify-center" onFile={(file) => void drawing(file)} />
+        <FileButton label="A drawing in its colours" chooser="Drawing inside: file" accept=".svg,image/svg+xml" className="outlined justify-center" onFile={(file) => void drawing(file)} />
         {others.length > 0 && (
           <select
             className="field text-[15px]"

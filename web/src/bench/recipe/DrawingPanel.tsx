@@ -1,22 +1,15 @@
-import { useQuery } from '@tanstack/react-query'
-import { call } from '../../api/client'
 import type { Drawing } from '../../types/Drawing'
-import type { DrawingCard } from '../../types/DrawingCard'
 import type { Form } from '../../types/Form'
 import { amendForm } from '../forms'
 import { enterPieces } from '../PiecesMode'
 import { useBench } from '../store'
+import { useDrawing } from './drawing'
 import { PlainField } from './fields'
 
 /** What an imported drawing shows: specks dropped, pieces picked off. */
 export function DrawingPanel({ piece, form, shape }: { piece: string; form: Form; shape: Drawing }) {
   const name = useBench((s) => s.bench?.sheet.drawings?.[shape.drawing])
-  const query = useQuery({
-    queryKey: ['drawing', shape.drawing],
-    staleTime: Infinity,
-    queryFn: () => call<DrawingCard>('GET', `/drawings/${shape.drawing}`),
-  })
-  const card = query.data
+  const card = useDrawing(shape.drawing)
   const set = (part: Partial<Drawing>, gesture: string) =>
     void amendForm(
       piece,

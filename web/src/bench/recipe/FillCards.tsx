@@ -1,6 +1,6 @@
 import type { Fill } from '../../types/Fill'
 import type { Layer } from '../../types/Layer'
-import { openFill } from '../fills'
+import { drawingOf, openFill, photoOf } from '../fills'
 import { cssPaint, nameOfPaint, useInks } from '../inks'
 import { bringIn } from '../photos'
 import { labelOf } from '../Stack'
@@ -47,12 +47,16 @@ function FillCard({ fill, layer, isOpen }: { fill: Fill; layer: Layer | undefine
   const shown = paint.kind === 'window' ? sheet?.pieces.find((p) => p.id === paint.piece) : undefined
   const other = useBench((s) => (paint.kind === 'window' ? calmLayerOf(s, paint.piece) : undefined))
   const view = layer?.photos.find((p) => p.fill === fill.id)
-  const photo = paint.kind === 'photo' || paint.kind === 'tile' ? sheet?.photos[paint.photo] : undefined
+  const [ofPhoto, ofDrawing] = [photoOf(paint), drawingOf(paint)]
+  const name = (ofPhoto !== undefined ? sheet?.photos[ofPhoto]?.name : ofDrawing !== undefined ? sheet?.drawings?.[ofDrawing] : undefined) ?? ''
+  const drawn = ofDrawing !== undefined ? `/api/drawings/${ofDrawing}/parts/0` : undefined
   const [label, caption] =
     paint.kind === 'photo'
-      ? ['Photo', photo?.name ?? '']
+      ? ['Photo', name]
       : paint.kind === 'tile'
-        ? ['Tile', photo?.name ?? '']
+        ? ['Tile', name]
+        : paint.kind === 'drawing'
+          ? ['Drawing', name]
         : paint.kind === 'form'
           ? [paint.form.shape.kind === 'drawing' ? 'Drawing' : 'Lettering', paint.form.shape.kind === 'lettering' ? paint.form.shape.text : 'inside']
           : paint.kind === 'window'
@@ -64,7 +68,9 @@ function FillCard({ fill, layer, isOpen }: { fill: Fill; layer: Layer | undefine
         {paint.kind === 'photo' ? (
           view && <img src={view.href} alt="" className="max-h-12 max-w-[84px] rounded-[3px]" draggable={false} />
         ) : paint.kind === 'tile' ? (
-          <TilePicture href={view?.href} />
+          <TilePicture href={view?.href ?? drawn} whole={drawn !== undefined} />
+        ) : paint.kind === 'drawing' ? (
+          <img src={drawn} alt="" className="h-12 w-[84px] rounded-[3px] bg-leaf object-contain p-0.5" draggable={false} />
         ) : paint.kind === 'form' ? (
           <span className="grid h-11 w-14 place-items-center overflow-hidden rounded-[3px] bg-ink font-serif text-[22px] italic" style={{ color: paint.paint.kind === 'colour' ? paint.paint.colour : '#fbf4e2' }}>
             {paint.form.shape.kind === 'lettering' ? 'Aa' : '✶'}
@@ -79,11 +85,11 @@ function FillCard({ fill, layer, isOpen }: { fill: Fill; layer: Layer | undefine
   )
 }
 
-function TilePicture({ href }: { href: string | undefined }) {
+function TilePicture({ href, whole }: { href: string | undefined; whole: boolean }) {
   return (
     <span className="grid grid-cols-3 gap-0.5">
       {Array.from({ length: 6 }, (_, k) => (
-        <img key={k} src={href} alt="" className="h-5 w-5 rounded-[2px] object-cover" draggable={false} />
+        <img key={k} src={href} alt="" className={`h-5 w-5 rounded-[2px] ${whole ? 'bg-leaf object-contain' : 'object-cover'}`} draggable={false} />
       ))}
     </span>
   )

@@ -2,13 +2,15 @@ import type { ReactNode } from 'react'
 import type { Blend } from '../../types/Blend'
 import type { Fill } from '../../types/Fill'
 import { edit } from '../edits'
-import { amendFill, chosenFill } from '../fills'
+import { amendFill, chosenFill, isPhoto } from '../fills'
 import { pieceOf, useBench } from '../store'
 import { FillFormPanel } from './FillFormPanel'
 import { PlainField, Tick } from './fields'
 import { PaintField } from './PaintField'
 import { Tabs } from './Tabs'
-import { PlacementPanel, RepeatPanel } from './PlacementPanel'
+import { PartsPanel } from './PartsPanel'
+import { PlacementPanel } from './PlacementPanel'
+import { RepeatPanel } from './RepeatPanel'
 import { TonePanel } from './TonePanel'
 
 /** Blend modes as the W3C text names them, in its groups. */
@@ -29,10 +31,11 @@ export function FillPanel() {
   const paint = fill.paint
   const laying: [string, ReactNode] = ['Strength and blend', <Layering piece={piece} fill={fill} />]
   const tabs: [string, ReactNode][] =
-    paint.kind === 'photo' || paint.kind === 'tile'
+    paint.kind === 'photo' || paint.kind === 'tile' || paint.kind === 'drawing'
       ? [
+          ...(paint.kind === 'drawing' ? [['Parts', <PartsPanel key={paint.drawing} piece={piece} fill={fill} paint={paint} />] as [string, ReactNode]] : []),
           ['Placement', <PlacementPanel piece={piece} fill={fill} paint={paint} />],
-          ['Tone', <TonePanel piece={piece} fill={fill} paint={paint} />],
+          ...(isPhoto(paint) ? [['Tone', <TonePanel piece={piece} fill={fill} paint={paint} />] as [string, ReactNode]] : []),
           ['Repeat', <RepeatPanel piece={piece} fill={fill} paint={paint} />],
           laying,
         ]
@@ -45,7 +48,7 @@ export function FillPanel() {
             laying,
           ]
   return (
-    <div className="w-[600px]">
+    <div className={paint.kind === 'drawing' ? 'w-[650px]' : 'w-[600px]'}>
       <Tabs key={fill.id} tabs={tabs} />
     </div>
   )

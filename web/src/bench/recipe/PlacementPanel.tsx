@@ -1,34 +1,35 @@
 import type { Fill } from '../../types/Fill'
-import type { FillPaint } from '../../types/FillPaint'
 import type { Placement } from '../../types/Placement'
 import { edit } from '../edits'
-import { amendFill } from '../fills'
+import { drawingOf, photoOf, type PlacedPaint } from '../fills'
 import { bringIn } from '../photos'
 import { bench, layerOf, useBench } from '../store'
 import { PhotoButton } from './Card'
-import { ChoiceField, LengthField, PlainField } from './fields'
+import { useDrawing } from './drawing'
+import { LengthField, PlainField } from './fields'
 import { Placements } from './Placements'
-
-export type PhotoPaint = Extract<FillPaint, { kind: 'photo' | 'tile' }>
 
 interface Props {
   piece: string
   fill: Fill
-  paint: PhotoPaint
+  paint: PlacedPaint
 }
 
-/** Where a photo lies, in numbers. */
+/** Where a photo or a drawing lies, in numbers. */
 export function PlacementPanel({ piece, fill, paint }: Props) {
   const sheet = useBench((s) => s.bench?.sheet)
   const ppi = useBench((s) => layerOf(s, piece)?.photos.find((p) => p.fill === fill.id)?.ppi)
   const pulling = useBench((s) => s.pulling)
+  const drawing = useDrawing(drawingOf(paint))
   if (!sheet) return null
   const place = paint.placement
   const set = (change: Partial<Placement>, gesture: string) =>
     void edit({ edit: 'set_placement', piece, fill: fill.id, placement: { ...place, ...change } }, gesture)
-  const facts = sheet.photos[paint.photo]
-  // how large the photo is, as a share of the sheet's width
-  const full = facts ? sheet.width / facts.width : 1
+  const photo = photoOf(paint)
+  const facts = photo === undefined ? undefined : sheet.photos[photo]
+  const wide = facts?.width ?? drawing?.size[0]
+  // how large it is, as a share of the sheet's width
+  const full = wide ? sheet.width / wide : 1
   const slant = place.slant ?? 0
   return (
     <div>
@@ -57,8 +58,8 @@ export function PlacementPanel({ piece, fill, paint }: Props) {
         <button className="outlined" onClick={() => set({ mirrored: !place.mirrored, slant: -slant, turn: 180 - place.turn }, crypto.randomUUID())}>
           Mirror down
         </button>
-        {paint.kind === 'photo' && (
-          <button className={pulling ? 'strong' : 'outlined'} aria-pressed={pulling} title="Each corner of the photo by itself, in perspective" onClick={() => bench.set({ pulling: !pulling })}>
+        {paint.kind !== 'tile' && (
+          <button className={pulling ? 'strong' : 'outlined'} aria-pressed={pulling} title="Each corner by itself, in perspective" onClick={() => bench.set({ pulling: !pulling })}>
             Pull its corners
           </button>
         )}
@@ -80,38 +81,6 @@ export function PlacementPanel({ piece, fill, paint }: Props) {
         </div>
       )}
       {ppi !== undefined && <p className="mt-2 text-[13px] text-ink-soft">{Math.round(ppi)} pixels of the photo to an inch of the sheet.</p>}
-    </div>
-  )
-}
-
-/** A photo once, or again and again. */
-export function RepeatPanel({ piece, fill, paint }: Props) {
-  const become = (kind: 'photo' | 'tile') => {
-    const { photo, placement, tone } = paint
-    const rest = { photo, placement, ...(tone ? { tone } : {}) }
-    const next: FillPaint = kind === 'photo' ? { kind, ...rest } : { kind, ...rest, placement: { ...placement, scale: placement.scale / 4 }, step: [1.05, 1.05], offset: 0 }
-    void amendFill(piece, fill.id, (f) => ({ ...f, paint: next }), crypto.randomUUID())
-  }
-  const set = (change: Partial<Extract<FillPaint, { kind: 'tile' }>>, gesture: string) =>
-    void amendFill(piece, fill.id, (f) => (f.paint.kind === 'tile' ? { ...f, paint: { ...f.paint, ...change } } : f), gesture)
-  return (
-    <div className="grid grid-cols-[auto_1fr_1fr_1fr] items-end gap-4">
-      <ChoiceField
-        label="The photo"
-        options={[
-          ['photo', 'Once'],
-          ['tile', 'Again and again'],
-        ]}
-        value={paint.kind}
-        onChange={become}
-      />
-      {paint.kind === 'tile' && (
-        <>
-          <PlainField label="Step across, %" value={paint.step[0]} factor={100} min={25} max={400} slider onChange={(v, g) => set({ step: [v, paint.step[1]] }, g)} />
-          <PlainField label="Step down, %" value={paint.step[1]} factor={100} min={25} max={400} slider onChange={(v, g) => set({ step: [paint.step[0], v] }, g)} />
-          <PlainField label="Every other row, %" value={paint.offset} factor={100} min={-100} max={100} slider onChange={(offset, g) => set({ offset }, g)} />
-        </>
-      )}
     </div>
   )
 }

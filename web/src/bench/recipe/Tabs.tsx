@@ -1,10 +1,13 @@
 import { Tab, TabGroup, TabList, TabPanel, TabPanels } from '@headlessui/react'
-import type { ReactNode } from 'react'
+import { useState, type ReactNode } from 'react'
 
 /** The controls of a card that has more of them than lie side by side. */
 export function Tabs({ tabs, first = 0 }: { tabs: readonly (readonly [name: string, panel: ReactNode])[]; first?: number }) {
+  const [chosen, setChosen] = useState(tabs[first]?.[0])
+  // tabs come and go with what is edited: the one that is looked at stays
+  const at = Math.max(0, tabs.findIndex(([name]) => name === chosen))
   return (
-    <TabGroup defaultIndex={first}>
+    <TabGroup selectedIndex={at} onChange={(index) => setChosen(tabs[index]?.[0])}>
       <TabList className="mb-3 flex gap-1 border-b-[1.5px] border-edge">
         {tabs.map(([name]) => (
           <Tab

@@ -1,11 +1,10 @@
 import type { Fill } from '../../types/Fill'
 import type { Print } from '../../types/Print'
 import type { Tone } from '../../types/Tone'
-import { amendFill } from '../fills'
+import { amendFill, type PhotoPaint } from '../fills'
 import { useInks } from '../inks'
 import { TintField } from './ColourField'
 import { ChoiceField, PlainField } from './fields'
-import type { PhotoPaint } from './PlacementPanel'
 
 const PLAIN: Tone = { brightness: 0, contrast: 0, saturation: 0, warmth: 0 }
 

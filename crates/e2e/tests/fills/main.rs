@@ -1,5 +1,7 @@
 //! Fills, finishes and inks, made with the mouse and compared with the delivered file.
 
+mod drawings;
+
 use anyhow::{Context, Result};
 use inky_e2e::Bench;
 use inky_e2e::compare::screen_is_file;

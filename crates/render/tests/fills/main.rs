@@ -1,5 +1,7 @@
 //! Fills, tones, edges, rims and shadows, pixel by pixel: what the numbers of a sheet come to in its file.
 
+mod drawings;
+
 use image::{Rgb, RgbImage, Rgba, RgbaImage};
 use inky_core::cutout::Unwatched;
 use inky_core::edit::{Edit, apply};
@@ -182,7 +184,13 @@ fn a_tile_repeats_by_its_step() {
     });
     p.set_fill(|f| {
         let placement = Placement { x: 50.0, y: 50.0, scale: 0.1, turn: 0.0, mirrored: false, slant: 0.0, pull: None };
-        let tile = TileFill { photo: "grey".into(), placement, step: [2.0, 2.0], offset: 0.0, tone: Tone::default() };
+        let tile = TileFill {
+            motif: Motif::Photo("grey".into()),
+            placement,
+            step: [2.0, 2.0],
+            offset: 0.0,
+            tone: Tone::default(),
+        };
         f.paint = FillPaint::Tile(tile);
     });
     // copies of 10 mm with gaps of 10 mm, one of them in the middle
