@@ -1,5 +1,6 @@
 //! Fills, finishes and inks, made with the mouse and compared with the delivered file.
 
+mod chart;
 mod drawings;
 
 use anyhow::{Context, Result};
