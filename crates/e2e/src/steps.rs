@@ -77,6 +77,20 @@ pub async fn draw_shape(
     newer(browser, server, &before).await.map(drop)
 }
 
+/// A point of the window in what an SVG path fills, where nothing lies over it: of the path that a selector finds at a place.
+pub async fn inside(browser: &Browser, selector: &str, at: usize) -> Result<(i64, i64)> {
+    let code = format!(
+        "const path = document.querySelectorAll('{selector}')[{at}], box = path.getBoundingClientRect()
+        for (let k = 1; k < 900; k++) {{
+            const x = Math.round(box.x + box.width * (k % 30) / 30), y = Math.round(box.y + box.height * Math.floor(k / 30) / 30)
+            if (document.elementFromPoint(x, y) === path) return [x, y]
+        }}
+        return null"
+    );
+    let found: Option<(i64, i64)> = serde_json::from_value(browser.script(&code).await?)?;
+    found.with_context(|| format!("no point in {selector} {at}"))
+}
+
 /// The sheet once it has a newer revision than `old`.
 pub async fn newer(browser: &Browser, server: &Server, old: &Value) -> Result<Value> {
     browser

@@ -18,23 +18,51 @@ function leave() {
   forget()
 }
 
-/** Lets an overhang out or takes it back in; nothing is kept before *keep*. */
-function toggle(overhang: OverhangView) {
+/** Lets overhangs out or takes them back in; nothing is kept before *keep*. */
+function put(overhangs: OverhangView[], out: boolean) {
   const now = bench.get().mode
-  if (now?.kind !== 'breakout') return
-  const change: Edit =
-    overhang.let_out_by.length > 0
-      ? { edit: 'keep_in', piece: now.piece, anchors: overhang.let_out_by }
-      : { edit: 'let_out', piece: now.piece, anchor: overhang.anchor }
-  const edits = [...now.edits, change]
+  const changing = overhangs.filter((o) => isOut(o) !== out)
+  if (now?.kind !== 'breakout' || changing.length === 0) return
+  const changes = changing.map((o): Edit =>
+    o.part !== undefined
+      ? { edit: 'let_pieces_out', piece: now.piece, fill: o.anchor.fill, parts: [o.part], out }
+      : out ? { edit: 'let_out', piece: now.piece, anchor: o.anchor } : { edit: 'keep_in', piece: now.piece, anchors: o.let_out_by },
+  )
+  const edits = [...now.edits, ...changes]
   bench.set({ mode: { ...now, edits } })
   attempt(edits)
+}
+
+const isOut = (o: OverhangView) => o.let_out_by.length > 0
+
+const keyOf = (o: OverhangView) => `${o.anchor.fill} ${o.part ?? ''} ${o.anchor.x} ${o.anchor.y}`
+
+/** What a sweep across parts does to those it meets: the opposite of what the first of them was. */
+let sweep: boolean | null = null
+const swept = new Set<string>()
+
+function meet(overhang: OverhangView) {
+  if (sweep === null || swept.has(keyOf(overhang))) return
+  swept.add(keyOf(overhang))
+  put([overhang], sweep)
+}
+
+/** A click or the begin of a sweep. */
+function begin(overhang: OverhangView, e: React.PointerEvent) {
+  e.stopPropagation()
+  if (e.button !== 0) return
+  // the parts that are swept across must hear of it
+  ;(e.target as Element).releasePointerCapture(e.pointerId)
+  sweep = !isOut(overhang)
+  swept.clear()
+  meet(overhang)
+  window.addEventListener('pointerup', () => (sweep = null), { once: true })
 }
 
 const percent = (share: number) => `${(share * 100).toFixed(share < 0.01 ? 1 : 0)}%`
 
 const label = (o: OverhangView) =>
-  `${o.let_out_by.length > 0 ? 'Keep in' : 'Let out'}: the part ${o.place}, ${percent(o.share)} of the photo`
+  `${isOut(o) ? 'Keep in' : 'Let out'}: the part ${o.place}, ${percent(o.share)} of the ${o.part === undefined ? 'photo' : 'drawing'}`
 
 /** The whole subject, faintly: what could be let out is seen before it is. */
 export function FaintSubject({ layer, sheet, piece }: { layer: Layer; sheet: Sheet; piece: string }) {
@@ -63,10 +91,10 @@ export function OverhangWashes({ mode }: { mode: BreakoutState }) {
   return (
     <g className="pointer-events-auto">
       {overhangs?.map((o) => {
-        const out = o.let_out_by.length > 0
+        const out = isOut(o)
         return (
           <path
-            key={`${o.anchor.x},${o.anchor.y}`}
+            key={keyOf(o)}
             data-testid={out ? 'overhang-out' : 'overhang-in'}
             role="button"
             tabIndex={0}
@@ -80,12 +108,14 @@ export function OverhangWashes({ mode }: { mode: BreakoutState }) {
             className={`cursor-pointer outline-none transition-[fill,fill-opacity] duration-100 hover:fill-sea hover:stroke-sea focus-visible:stroke-sea focus-visible:[stroke-width:4] ${
               out ? 'fill-transparent stroke-rose hover:[fill-opacity:0.45]' : 'fill-ink stroke-ink [fill-opacity:0.42] hover:[fill-opacity:0.55]'
             }`}
-            onPointerDown={(e) => e.stopPropagation()}
-            onClick={() => toggle(o)}
+            onPointerDown={(e) => begin(o, e)}
+            onPointerEnter={() => meet(o)}
+            // screen readers click without a pointer
+            onClick={(e) => e.detail === 0 && put([o], !out)}
             onKeyDown={(e) => {
               if (e.key !== 'Enter' && e.key !== ' ') return
               e.preventDefault()
-              toggle(o)
+              put([o], !out)
             }}
           />
         )
@@ -94,33 +124,28 @@ export function OverhangWashes({ mode }: { mode: BreakoutState }) {
   )
 }
 
+/** Scraps in counters and between letters are let out one by one: nobody means them by *all*. */
+const AROUND = ['above', 'below', 'left', 'right']
+const SIDES: readonly (readonly [text: string, places: readonly string[]])[] = [
+  ['around', AROUND],
+  ...AROUND.map((place) => [place, [place]] as const),
+]
+
 export function BreakoutBar() {
   const mode = useBench((s) => (s.mode?.kind === 'breakout' ? s.mode : null))
   const overhangs = useBench((s) => layerOf(s, s.mode?.piece ?? null)?.overhangs) ?? []
   if (!mode) return null
-  const out = overhangs.filter((o) => o.let_out_by.length > 0)
+  const out = overhangs.filter(isOut)
   const keep = async () => {
     const gesture = crypto.randomUUID()
     let kept = true
     for (const change of mode.edits) kept = kept && (await edit(change, gesture))
     if (kept) leave()
   }
-  const all = (letOut: boolean) => {
-    const changes = overhangs
-      .filter((o) => o.let_out_by.length > 0 !== letOut)
-      .map((o): Edit =>
-        letOut
-          ? { edit: 'let_out', piece: mode.piece, anchor: o.anchor }
-          : { edit: 'keep_in', piece: mode.piece, anchors: o.let_out_by },
-      )
-    const edits = [...mode.edits, ...changes]
-    bench.set({ mode: { ...mode, edits } })
-    attempt(edits)
-  }
   const sentence =
     overhangs.length === 0
-      ? 'The subject does not reach over the edge. Move or scale the photo until it does.'
-      : `Click a part to let it out over the edge, click again to keep it in. ${out.length} of ${overhangs.length} are out.`
+      ? 'Nothing reaches over the edge. Move or scale the photo or the drawing until it does.'
+      : `Click a part, or sweep across several, to let it out over the edge; again to keep it in. ${out.length} of ${overhangs.length} are out.`
   return (
     <ModeBar
       title="Breakout"
@@ -129,10 +154,26 @@ export function BreakoutBar() {
       onKeep={() => void keep()}
       onDrop={leave}
     >
-      <button className="outlined" disabled={out.length === overhangs.length} onClick={() => all(true)}>
-        Let all out
-      </button>
-      <button className="outlined" disabled={out.length === 0} onClick={() => all(false)}>
+      <div className="flex items-center gap-1" role="group" aria-label="Let out everything that lies">
+        <span className="tag mr-1">Everything</span>
+        {SIDES.map(([text, places]) => {
+          const there = overhangs.filter((o) => places.includes(o.place))
+          const outside = there.length > 0 && there.every(isOut)
+          return (
+            <button
+              key={text}
+              className={`rounded-md border-[1.5px] px-2.5 py-0.5 text-[13.5px] disabled:opacity-40 ${outside ? 'border-ink bg-ink text-leaf' : 'border-edge bg-leaf hover:border-ink'}`}
+              aria-pressed={outside}
+              disabled={there.length === 0}
+              title={outside ? 'All of it is out: keep it in' : 'Let it out'}
+              onClick={() => put(there, !outside)}
+            >
+              {text}
+            </button>
+          )
+        })}
+      </div>
+      <button className="outlined" disabled={out.length === 0} onClick={() => put(overhangs, false)}>
         Keep all in
       </button>
     </ModeBar>

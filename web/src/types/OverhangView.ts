@@ -14,7 +14,7 @@ anchor: Anchor,
  */
 let_out_by: Array<Anchor>, 
 /**
- * Path data in photo space, drawn with the photo's transform.
+ * Path data in the space of the photo or the drawing, drawn with its transform.
  */
 outline: string, transform: string, 
 /**
@@ -25,6 +25,10 @@ counter: boolean,
  * Its area as a share of the photo's.
  */
 share: number, 
+/**
+ * The piece of a drawing that it is a part of; none for a photo's subject.
+ */
+part?: number, 
 /**
  * A few words on where it lies: "above", "right", "in a counter".
  */

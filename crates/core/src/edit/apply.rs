@@ -148,6 +148,9 @@ fn change(sheet: &mut Sheet, edit: &Edit, library: &dyn Library) -> Result<(), R
         Edit::KeepIn { piece, anchors } => {
             window(sheet, *piece)?.breakout.let_out.retain(|a| !anchors.contains(a));
         }
+        Edit::LetPiecesOut { piece, fill, parts, out } => {
+            fills::let_pieces_out(sheet, *piece, *fill, parts, *out, library)?;
+        }
         Edit::RemovePiece { piece } => {
             free(sheet, *piece)?;
             sheet.pieces.retain(|p| p.id != *piece);

@@ -5,10 +5,10 @@ use super::opening::drawable;
 use super::{Fit, Refusal, check, check_paint};
 use crate::library::Library;
 use crate::outline::OutlineError;
-use crate::sheet::limits::FILLS;
+use crate::sheet::limits::{FILLS, LOOKS};
 use crate::sheet::{
-    DrawingFill, Fill, FillId, FillPaint, Finish, Motif, Photo, PhotoFill, PhotoId, PieceId, Placement, Sheet,
-    TileFill, Tone, Window,
+    DrawingFill, Fill, FillId, FillPaint, Finish, Motif, PartLook, Photo, PhotoFill, PhotoId, PieceId, Placement,
+    Sheet, TileFill, Tone, Window,
 };
 use kurbo::Rect;
 
@@ -167,6 +167,41 @@ fn on_subject(photo: &Photo, subject: Rect, target: Rect) -> Placement {
         slant: 0.0,
         pull: None,
     }
+}
+
+/// Lets pieces of a drawing out over the edge, or keeps them in. Groups that were let out as a whole give way to their pieces.
+pub(super) fn let_pieces_out(
+    sheet: &mut Sheet,
+    piece: PieceId,
+    fill: FillId,
+    parts: &[u32],
+    out: bool,
+    library: &dyn Library,
+) -> Result<(), Refusal> {
+    let there = window(sheet, piece)?.fill_mut(fill).ok_or(Refusal::NoPart)?;
+    let FillPaint::Drawing(drawing) = &mut there.paint else {
+        return Err(Refusal::NoPart);
+    };
+    let drawn = library.drawing(&drawing.drawing).ok_or_else(|| OutlineError::NoDrawing(drawing.drawing.clone()))?;
+    let picture = &drawn.picture;
+    let is_out = |at: usize| drawing.looks.iter().any(|l| l.out && picture.holds(l.part as usize, at));
+    let outside: Vec<usize> = picture
+        .pieces()
+        .filter(|at| if parts.iter().any(|p| picture.holds(*p as usize, *at)) { out } else { is_out(*at) })
+        .collect();
+    drawing.looks.iter_mut().for_each(|l| l.out = false);
+    // all of it is the whole: nothing is listed one by one
+    let outside = if outside.len() == picture.pieces().count() { vec![0] } else { outside };
+    for at in outside {
+        let part = at as u32;
+        match drawing.looks.iter_mut().find(|l| l.part == part) {
+            Some(look) => look.out = true,
+            None => drawing.looks.push(PartLook { part, off: false, out: true, paint: None }),
+        }
+    }
+    drawing.looks.retain(|l| l.off || l.out || l.paint.is_some());
+    drawing.looks.sort_by_key(|l| l.part);
+    if drawing.looks.len() > LOOKS { Err(Refusal::Looks) } else { Ok(()) }
 }
 
 /// What undo calls a change of a fill.

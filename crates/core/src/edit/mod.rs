@@ -174,6 +174,13 @@ pub enum Edit {
         anchor: Anchor,
     },
     /// Takes back in what these anchors let out.
+    /// Pieces of a drawing that fills a window, by their numbers, over the edge or back in.
+    LetPiecesOut {
+        piece: PieceId,
+        fill: FillId,
+        parts: Vec<u32>,
+        out: bool,
+    },
     KeepIn {
         piece: PieceId,
         anchors: Vec<Anchor>,
@@ -358,8 +365,8 @@ impl Edit {
             Edit::FitPhoto { .. } => "fit to the opening".into(),
             Edit::SetSubject { subject: Some(_), .. } => "find the subject".into(),
             Edit::SetSubject { subject: None, .. } => "forget the subject".into(),
-            Edit::LetOut { .. } => "let out".into(),
-            Edit::KeepIn { .. } => "keep in".into(),
+            Edit::LetOut { .. } | Edit::LetPiecesOut { out: true, .. } => "let out".into(),
+            Edit::KeepIn { .. } | Edit::LetPiecesOut { out: false, .. } => "keep in".into(),
             Edit::RemovePiece { piece } => format!("remove “{}”", label(piece)),
             Edit::CopyPiece { piece, .. } => format!("copy “{}”", label(piece)),
             Edit::OrderPiece { .. } => "order".into(),

@@ -105,7 +105,7 @@ impl Reader {
     }
 
     fn open(&mut self, name: String, opacity: f64, blend: Blend) -> usize {
-        self.parts.push(DrawnPart { name, end: 0, opacity, blend, shape: None });
+        self.parts.push(DrawnPart { name, end: 0, opacity, blend, one: false, shape: None });
         self.parts.len() - 1
     }
 
@@ -170,6 +170,7 @@ impl Reader {
             let paint = self.paint(paint, place);
             self.shape(&outline, limit, paint, opacity.into());
         }
+        self.parts[at].one = true;
         self.close(at, false);
         Ok(())
     }
@@ -182,7 +183,7 @@ impl Reader {
         }
         let end = self.parts.len() + 1;
         let shape = Some(DrawnShape { path: Affine::scale(MM_PER_INCH / 96.0) * outline, paint });
-        self.parts.push(DrawnPart { name: String::new(), end, opacity, blend: Blend::Normal, shape });
+        self.parts.push(DrawnPart { name: String::new(), end, opacity, blend: Blend::Normal, one: false, shape });
     }
 
     /// `place`: from the space of what is painted to pixels of the drawing.

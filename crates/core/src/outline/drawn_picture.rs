@@ -30,6 +30,9 @@ pub struct DrawnPart {
     pub opacity: f64,
     #[serde(default)]
     pub blend: Blend,
+    /// The fill and the stroke of one path: taken hold of together.
+    #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+    pub one: bool,
     /// None for a group.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub shape: Option<DrawnShape>,
@@ -86,7 +89,8 @@ impl DrawnPicture {
     pub fn of(path: &BezPath, colour: Colour) -> Self {
         let bounds = if path.is_empty() { Rect::ZERO } else { path.bounding_box() };
         let shape = DrawnShape { path: path.clone(), paint: DrawnPaint::Colour(colour) };
-        let part = |end, shape| DrawnPart { name: String::new(), end, opacity: 1.0, blend: Blend::Normal, shape };
+        let part =
+            |end, shape| DrawnPart { name: String::new(), end, opacity: 1.0, blend: Blend::Normal, one: false, shape };
         Self { width: bounds.x1, height: bounds.y1, parts: vec![part(2, None), part(2, Some(shape))] }
     }
 
@@ -104,6 +108,27 @@ impl DrawnPicture {
     /// The numbers of a part and of all it holds.
     pub fn within(&self, part: usize) -> Range<usize> {
         part..self.parts.get(part).map_or(part, |p| p.end)
+    }
+
+    /// The numbers of the pieces that it is taken apart into: shapes, with fill and stroke of one path as one.
+    pub fn pieces(&self) -> impl Iterator<Item = usize> {
+        let mut next = 0;
+        std::iter::from_fn(move || {
+            while let Some(part) = self.parts.get(next) {
+                let at = next;
+                if part.one || part.shape.is_some() {
+                    next = part.end.max(at + 1);
+                    return Some(at);
+                }
+                next = at + 1;
+            }
+            None
+        })
+    }
+
+    /// Whether `inner` is `outer`, or lies within it.
+    pub fn holds(&self, outer: usize, inner: usize) -> bool {
+        self.within(outer).contains(&inner)
     }
 
     /// The shapes of a part.

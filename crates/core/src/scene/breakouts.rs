@@ -1,13 +1,13 @@
 //! What breaks out of a window as SVG.
 
 use super::View;
-use super::drawn::let_out;
+use super::drawn::{let_out, placed};
 use super::fills::moves;
 use super::layer::{Layer, OverhangView, image, needed};
 use super::markup::{matrix, path_data};
 use super::paint::Definitions;
 use crate::breakout::{Overhangs, overhangs};
-use crate::combine::{Rule, bounds, grow, join_pair, unite};
+use crate::combine::{Rule, bounds, grow, join_pair, parts, unite};
 use crate::outline::DrawnPicture;
 use crate::sheet::{Anchor, DrawingFill, Fill, FillId, Photo, PhotoFill, Window};
 use kurbo::{Affine, BezPath, Point, Rect, Shape};
@@ -105,6 +105,68 @@ pub(super) fn drawn_breakout(
     (!breakout.released.is_empty()).then_some(breakout)
 }
 
+/// Where a point lies about an opening with these bounds.
+fn place_of(at: Point, bounds: Rect, counter: bool) -> &'static str {
+    match (counter, at.y < bounds.y0, at.y > bounds.y1, at.x < bounds.x0, at.x > bounds.x1) {
+        (true, ..) => "in a counter",
+        (_, true, ..) => "above",
+        (_, _, true, ..) => "below",
+        (_, _, _, true, _) => "left",
+        (.., true) => "right",
+        _ => "between the edges",
+    }
+}
+
+/// Pieces of drawings with more of them than this are let out by their groups alone.
+const PIECES: usize = 80;
+
+/// The pieces of a drawing that reach over the edge of the opening, with its outline `shown`.
+pub(super) fn drawn_overhangs(
+    fill: FillId,
+    drawing: &DrawingFill,
+    picture: &DrawnPicture,
+    shown: &BezPath,
+    layer: &mut Layer,
+) {
+    let pieces: Vec<usize> = picture.pieces().take(PIECES + 1).collect();
+    if pieces.len() > PIECES {
+        return;
+    }
+    let place = &drawing.placement;
+    let to_sheet = place.affine(picture.width, picture.height);
+    let around = bounds(shown);
+    let page = (picture.width * picture.height).max(1e-9);
+    for at in pieces {
+        let looks = || drawing.looks.iter().filter(|l| picture.holds(l.part as usize, at));
+        if looks().any(|l| l.off) {
+            continue;
+        }
+        let own: BezPath = picture.shapes(at).flat_map(|s| s.path.elements().iter().copied()).collect();
+        let own = unite(&own);
+        let seen = placed(&own, picture, place);
+        let outside = join_pair(&(to_sheet * &*seen), shown, Rule::Difference);
+        let Some(largest) = parts(&outside).into_iter().max_by(|a, b| a.area.total_cmp(&b.area)) else {
+            continue;
+        };
+        // what only grazes the edge cannot be pointed at
+        if largest.area < 1e-4 * around.area() {
+            continue;
+        }
+        let middle = largest.bounds.center();
+        let anchor = Anchor { fill, x: middle.x, y: middle.y };
+        layer.overhangs.push(OverhangView {
+            anchor,
+            let_out_by: if looks().any(|l| l.out) { vec![anchor] } else { Vec::new() },
+            outline: path_data(&outside),
+            transform: matrix(Affine::IDENTITY),
+            counter: false,
+            share: seen.area().abs() / page,
+            part: Some(at as u32),
+            place: place_of(middle, around, false).into(),
+        });
+    }
+}
+
 fn faint(fill: &Fill) -> String {
     if fill.strength < 1.0 { format!(" opacity=\"{}\"", super::number(fill.strength)) } else { String::new() }
 }
@@ -134,14 +196,6 @@ fn describe(
     for part in &found.parts {
         let at = to_sheet * part.anchor;
         let anchor = back(part.anchor);
-        let place = match (part.counter, at.y < bounds.y0, at.y > bounds.y1, at.x < bounds.x0, at.x > bounds.x1) {
-            (true, ..) => "in a counter",
-            (_, true, ..) => "above",
-            (_, _, true, ..) => "below",
-            (_, _, _, true, _) => "left",
-            (.., true) => "right",
-            _ => "between the edges",
-        };
         layer.overhangs.push(OverhangView {
             anchor: Anchor { fill, x: anchor.x, y: anchor.y },
             let_out_by: part.let_out_by.iter().map(|&k| anchors[k]).collect(),
@@ -149,7 +203,8 @@ fn describe(
             transform: matrix(to_sheet),
             counter: part.counter,
             share: part.share,
-            place: place.into(),
+            part: None,
+            place: place_of(at, bounds, part.counter).into(),
         });
     }
 }

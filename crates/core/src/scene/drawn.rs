@@ -66,6 +66,14 @@ pub fn drawing_svg(picture: &DrawnPicture, part: usize) -> Option<String> {
     ))
 }
 
+/// A path of a drawing with its corners pulled, in the drawing's own space.
+pub(super) fn placed<'p>(path: &'p BezPath, picture: &DrawnPicture, place: &Placement) -> Cow<'p, BezPath> {
+    if place.pull.is_none() {
+        return Cow::Borrowed(path);
+    }
+    Cow::Owned(warp(path, |p| place.pulled(p, picture.width, picture.height, false), FINE / place.scale))
+}
+
 struct Writer<'a, 'd, 's> {
     picture: &'a DrawnPicture,
     looks: &'a [PartLook],
@@ -116,7 +124,9 @@ impl<'a, 'd, 's> Writer<'a, 'd, 's> {
                 Some(_) if self.only_out && !out => {}
                 Some(shape) => {
                     let value = paint.map_or_else(|| self.paint(&shape.paint), str::to_owned);
-                    let placed = self.placed(&shape.path);
+                    let placed = self
+                        .pulled
+                        .map_or(Cow::Borrowed(&shape.path), |place| placed(&shape.path, self.picture, place));
                     let d = path_data(&placed);
                     if self.only_out {
                         self.outline.extend(placed.elements().iter().copied());
@@ -129,16 +139,6 @@ impl<'a, 'd, 's> Writer<'a, 'd, 's> {
                     self.markup.push_str("</g>");
                 }
             }
-        }
-    }
-
-    fn placed<'p>(&self, path: &'p BezPath) -> Cow<'p, BezPath> {
-        match self.pulled {
-            Some(place) => {
-                let (w, h) = (self.picture.width, self.picture.height);
-                Cow::Owned(warp(path, |p| place.pulled(p, w, h, false), FINE / place.scale))
-            }
-            None => Cow::Borrowed(path),
         }
     }
 

@@ -98,13 +98,17 @@ pub struct OverhangView {
     pub anchor: Anchor,
     /// The anchors that let it out now; none if it stays in.
     pub let_out_by: Vec<Anchor>,
-    /// Path data in photo space, drawn with the photo's transform.
+    /// Path data in the space of the photo or the drawing, drawn with its transform.
     pub outline: String,
     pub transform: String,
     /// Whether it lies in a hole of the opening.
     pub counter: bool,
     /// Its area as a share of the photo's.
     pub share: f64,
+    /// The piece of a drawing that it is a part of; none for a photo's subject.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    #[ts(optional)]
+    pub part: Option<u32>,
     /// A few words on where it lies: "above", "right", "in a counter".
     pub place: String,
 }

@@ -5,7 +5,7 @@
 //! elements marked `data-moves` go along with what they name: the opening, the fill.
 
 use super::View;
-use super::breakouts::{Breakout, breakouts, drawn_breakout};
+use super::breakouts::{Breakout, breakouts, drawn_breakout, drawn_overhangs};
 use super::edge::{EdgeShape, WITH_OPENING, clear_shape, fading_shape, reach, rect_data, rim, shadow, shift, white};
 use super::fills::{fill_markup, laid_on, moves};
 use super::gloss::gloss_picture;
@@ -66,6 +66,9 @@ pub(super) fn window_markup(
             let (width, height) = (drawn.picture.width, drawn.picture.height);
             let corners = corners(&drawing.placement, width, height);
             layer.drawings.push(DrawingView { fill: fill.id, corners, width, height });
+            if view.with_handles {
+                drawn_overhangs(fill.id, drawing, &drawn.picture, &shown, layer);
+            }
             out.extend(drawn_breakout(fill, drawing, &drawn.picture, &shown, &mut definitions));
         }
         let (id, place) = match &fill.paint {

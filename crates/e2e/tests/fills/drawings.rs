@@ -4,7 +4,7 @@ use super::{kinds, window};
 use anyhow::{Result, ensure};
 use inky_e2e::Bench;
 use inky_e2e::compare::screen_is_file;
-use inky_e2e::steps::{bring_photo, on_screen, type_word};
+use inky_e2e::steps::{bring_photo, inside, on_screen, type_word};
 use serde_json::Value;
 
 fn drawing(bench: &Value) -> &Value {
@@ -56,6 +56,38 @@ async fn a_drawing_keeps_its_colours_and_each_of_its_groups_can_be_reached() -> 
     let out = bench.after(async |b| Ok(b.at("//label[contains(., 'Climbs out')]").await?.click().await?)).await?;
     assert_eq!(told(&out, "out"), 1);
     ensure!(out["scene"]["layers"][0]["markup"].as_str().is_some_and(|m| m.contains("data-breakout")));
+    screen_is_file(browser, &bench.server).await?;
+
+    // piece by piece on the sheet: one ribbon back in by a click, the group gives way to its other pieces; all below out at once
+    bench.select(0).await?;
+    bench.card("Breakout").await?;
+    browser.at("//*[@data-testid='overhang-out']").await?;
+    let outside = "return document.querySelectorAll('[data-testid=overhang-out]').length";
+    let before = browser.script(outside).await?.as_u64().unwrap_or(0);
+    ensure!(before >= 2, "{before} pieces are out");
+    let (x, y) = inside(browser, "[data-testid=overhang-out]", 0).await?;
+    browser.page.action_chain().move_to(x, y).click().perform().await?;
+    browser
+        .until("a piece that is in again", async || {
+            (browser.script(outside).await.ok()?.as_u64()? < before).then_some(())
+        })
+        .await?;
+    let fewer = bench.after(async |b| b.press("Keep").await).await?;
+    assert_eq!(fewer["undo"], "keep in");
+    ensure!(told(&fewer, "out") > 1, "{}", drawing(&fewer)["looks"]);
+    // a sweep that begins on one that is out takes in what it meets
+    bench.card("Breakout").await?;
+    browser.at("//*[@data-testid='overhang-out']").await?;
+    let out = browser.script(outside).await?.as_u64().unwrap_or(0);
+    let from = inside(browser, "[data-testid=overhang-out]", 0).await?;
+    let to = inside(browser, "[data-testid=overhang-out]", 1).await?;
+    browser.drag(from, to).await?;
+    browser.until("a sweep", async || (browser.script(outside).await.ok()?.as_u64()? + 2 <= out).then_some(())).await?;
+    browser.press("Drop").await?;
+    bench.card("Breakout").await?;
+    browser.press("around").await?;
+    browser.at("//button[normalize-space(.)='around' and @aria-pressed='true']").await?;
+    bench.after(async |b| b.press("Keep").await).await?;
     screen_is_file(browser, &bench.server).await?;
 
     // again and again, every other row shifted

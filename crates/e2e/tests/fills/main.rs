@@ -230,7 +230,7 @@ async fn a_photo_is_pulled_by_its_corners_and_breaks_out_all_the_same() -> Resul
     let pull = &window(&pulled)["fills"][1]["paint"]["placement"]["pull"];
     assert!(pull[1][0].as_f64().is_some_and(|v| v < -0.02) && pull[3][0] == 0.0, "{pull}");
     bench.card("Breakout").await?;
-    browser.press("Let all out").await?;
+    browser.press("around").await?;
     bench.after(async |b| b.press("Keep").await).await?;
     let shown = "return document.querySelectorAll('[data-testid=scene] g[data-breakout] image').length";
     browser.until("what breaks out", async || (browser.script(shown).await.ok()?.as_u64()? > 0).then_some(())).await?;

@@ -213,3 +213,28 @@ fn parts_that_are_let_out_pass_over_the_edge_and_its_rim() {
     p.edit(Edit::SetFinish { piece: p.piece, finish: Finish::default() });
     assert!(is(&p.drawn(placement, vec![PartLook { off: true, ..bar }]), 50, 83, WHITE));
 }
+
+#[test]
+fn groups_that_are_out_give_way_to_their_pieces() {
+    let mut p = poster();
+    let outs = |p: &Poster| -> Vec<u32> {
+        let FillPaint::Drawing(d) = &p.sheet.pieces[0].window().unwrap().fill(p.fill).unwrap().paint else {
+            panic!("no drawing")
+        };
+        d.looks.iter().filter(|l| l.out).map(|l| l.part).collect()
+    };
+    let put = |p: &mut Poster, part: u32, out: bool| {
+        p.edit(Edit::LetPiecesOut { piece: p.piece, fill: p.fill, parts: vec![part], out });
+        outs(p)
+    };
+    let (cloth, left, bar) = (p.part("Cloth"), p.part("left"), p.part("bar"));
+    assert_eq!(put(&mut p, cloth, true), [2, 4, 5], "its three pieces");
+    assert_eq!(put(&mut p, left, false), [4, 5]);
+    assert_eq!(put(&mut p, bar, true), [4, 5, bar]);
+    assert_eq!(put(&mut p, 0, true), [0], "all of it is the whole");
+    assert_eq!(put(&mut p, bar, false).len(), 4, "the whole gives way to its pieces");
+    let none: [u32; 0] = [];
+    assert_eq!(put(&mut p, 0, false), none);
+    let names = Edit::LetPiecesOut { piece: p.piece, fill: p.fill, parts: vec![bar], out: true };
+    assert_eq!(names.name(&p.sheet), "let out");
+}

@@ -40,3 +40,23 @@ export function Sign({ children, name }: { children: ReactNode; name: string }) 
 export function PhotoButton({ label, ...rest }: { label: string; className: string; onFile: (file: File) => void }) {
   return <FileButton label={label} chooser={`${label}: file`} accept="image/png,image/jpeg,image/webp,image/tiff" {...rest} />
 }
+
+/** A place for one more card. */
+export function AddCard({ word, isOpen, title, onClick }: { word: string; isOpen: boolean; title: string; onClick: () => void }) {
+  return (
+    <button
+      className={`flex h-[86px] w-[44px] shrink-0 flex-col items-center justify-center rounded-lg border-[1.5px] border-dashed text-[12px] font-medium ${
+        isOpen ? 'border-ink bg-ink text-leaf' : 'border-ink/50 hover:border-ink hover:bg-paper'
+      }`}
+      aria-expanded={isOpen}
+      aria-label={`Add a ${word.toLowerCase()}`}
+      title={title}
+      onClick={onClick}
+    >
+      <span className="font-serif text-[22px] leading-none" aria-hidden>
+        +
+      </span>
+      {word}
+    </button>
+  )
+}

@@ -6,7 +6,7 @@ import { bringIn } from '../photos'
 import { labelOf } from '../Stack'
 import { calmLayerOf, open, useBench } from '../store'
 import { Thumb } from '../Thumb'
-import { Card, PhotoButton } from './Card'
+import { AddCard, Card, PhotoButton } from './Card'
 
 /** The fills of a window from back to front, and what adds to them. */
 export function FillCards({ piece, fills, layer, locked }: { piece: string; fills: Fill[]; layer: Layer | undefined; locked: boolean }) {
@@ -21,20 +21,7 @@ export function FillCards({ piece, fills, layer, locked }: { piece: string; fill
       ))}
       {!locked && !photo && <PhotoButton className="outlined h-11 shrink-0" label="Photo into it" onFile={(file) => void bringIn(file, piece)} />}
       {!locked && (
-        <button
-          className={`flex h-[86px] w-[44px] shrink-0 flex-col items-center justify-center rounded-lg border-[1.5px] border-dashed text-[12px] font-medium ${
-            card === 'add-fill' ? 'border-ink bg-ink text-leaf' : 'border-ink/50 hover:border-ink hover:bg-paper'
-          }`}
-          aria-expanded={card === 'add-fill'}
-          aria-label="Add a fill"
-          title="Lay something over what shows through"
-          onClick={() => open('add-fill')}
-        >
-          <span className="font-serif text-[22px] leading-none" aria-hidden>
-            +
-          </span>
-          Fill
-        </button>
+        <AddCard word="Fill" isOpen={card === 'add-fill'} title="Lay something over what shows through" onClick={() => open('add-fill')} />
       )}
     </>
   )

@@ -1,3 +1,4 @@
+import type { Layer } from '../../types/Layer'
 import type { Window } from '../../types/Window'
 import { enterBreakoutMode } from '../BreakoutMode'
 import { finishOf } from '../fills'
@@ -5,7 +6,7 @@ import { cutoutOf } from '../pictures'
 import { calmLayerOf, open, useBench } from '../store'
 import { enterSubjectMode } from '../SubjectMode'
 import { OpeningThumb } from '../Thumb'
-import { Card, Sign } from './Card'
+import { AddCard, Card, Sign } from './Card'
 import { FillCards } from './FillCards'
 import { FinishCards } from './FinishCards'
 import { FormLine } from './FormLine'
@@ -19,25 +20,12 @@ export function WindowLine({ window, piece, locked }: { window: Window; piece: s
   const photoId = photo?.paint.kind === 'photo' ? photo.paint.photo : null
   const facts = photoId && sheet ? sheet.photos[photoId] : undefined
   const view = layer?.photos.find((p) => p.fill === photo?.id)
-  const out = layer?.overhangs.filter((o) => o.let_out_by.length > 0).length ?? 0
+  const drawn = window.fills.some((f) => f.paint.kind === 'drawing' && !f.off)
   return (
     <>
       <FormLine piece={piece} forms={window.opening.forms} list={null} locked={locked} />
       {!locked && (
-        <button
-          className={`flex h-[86px] w-[44px] shrink-0 flex-col items-center justify-center rounded-lg border-[1.5px] border-dashed text-[12px] font-medium ${
-            card === 'add-form' ? 'border-ink bg-ink text-leaf' : 'border-ink/50 hover:border-ink hover:bg-paper'
-          }`}
-          aria-expanded={card === 'add-form'}
-          aria-label="Add a form"
-          title="Add a form to this opening"
-          onClick={() => open('add-form')}
-        >
-          <span className="font-serif text-[22px] leading-none" aria-hidden>
-            +
-          </span>
-          Form
-        </button>
+        <AddCard word="Form" isOpen={card === 'add-form'} title="Add a form to this opening" onClick={() => open('add-form')} />
       )}
       <Sign name="gives the opening">=</Sign>
       <Card label="Opening" caption="one compound outline" isOpen={card === 'opening'} onClick={() => open('opening')}>
@@ -45,6 +33,12 @@ export function WindowLine({ window, piece, locked }: { window: Window; piece: s
       </Card>
       <Sign name="filled with">←</Sign>
       <FillCards piece={piece} fills={window.fills} layer={layer} locked={locked} />
+      {drawn && !facts?.subject && (
+        <>
+          <Sign name="and lets out">↗</Sign>
+          <BreakoutCard piece={piece} layer={layer} />
+        </>
+      )}
       {photo && view && photoId && (
         <>
           <Sign name="and lets out">↗</Sign>
@@ -58,16 +52,7 @@ export function WindowLine({ window, piece, locked }: { window: Window; piece: s
                   draggable={false}
                 />
               </Card>
-              <Card
-                label="Breakout"
-                caption={layer && layer.overhangs.length > 0 ? `${out} of ${layer.overhangs.length} out` : 'nothing reaches over'}
-                onClick={() => enterBreakoutMode(piece)}
-              >
-                <svg viewBox="0 0 48 48" className="h-12 w-12" aria-hidden>
-                  <path d="M6 46V24a18 18 0 0 1 36 0v22Z" fill="var(--color-ink)" />
-                  <path d="M25 2c8 6 9 13 5 20s-1 11 4 15c-9 1-17-2-17-12 0-8 6-11 8-23Z" fill={out > 0 ? 'var(--color-rose)' : 'none'} stroke="var(--color-rose)" strokeWidth="2" />
-                </svg>
-              </Card>
+              <BreakoutCard piece={piece} layer={layer} />
             </>
           ) : (
             <button className="strong h-11 shrink-0 px-4" disabled={locked} onClick={() => enterSubjectMode(piece)}>
@@ -81,5 +66,22 @@ export function WindowLine({ window, piece, locked }: { window: Window; piece: s
       <span className="grow" />
       {sheet && locked && <p className="text-[13px] text-ink-soft">Locked. Unlock it in the stack to change it.</p>}
     </>
+  )
+}
+
+/** What of the subject, or of a drawing, passes over the edge. */
+function BreakoutCard({ piece, layer }: { piece: string; layer: Layer | undefined }) {
+  const out = layer?.overhangs.filter((o) => o.let_out_by.length > 0).length ?? 0
+  return (
+    <Card
+      label="Breakout"
+      caption={layer && layer.overhangs.length > 0 ? `${out} of ${layer.overhangs.length} out` : 'nothing reaches over'}
+      onClick={() => enterBreakoutMode(piece)}
+    >
+      <svg viewBox="0 0 48 48" className="h-12 w-12" aria-hidden>
+        <path d="M6 46V24a18 18 0 0 1 36 0v22Z" fill="var(--color-ink)" />
+        <path d="M25 2c8 6 9 13 5 20s-1 11 4 15c-9 1-17-2-17-12 0-8 6-11 8-23Z" fill={out > 0 ? 'var(--color-rose)' : 'none'} stroke="var(--color-rose)" strokeWidth="2" />
+      </svg>
+    </Card>
   )
 }
