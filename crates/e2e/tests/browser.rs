@@ -278,6 +278,7 @@ async fn the_demo_hangs_on_the_desk_and_screen_is_file() -> Result<()> {
         "Lantern walk",
         "Lamplight on the quay",
         "Press night, in two inks",
+        "Ribbon day",
     ];
     for name in names {
         browser.page.goto(&server.address).await?;

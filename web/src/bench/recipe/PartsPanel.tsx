@@ -3,6 +3,7 @@ import type { DrawingPart } from '../../types/DrawingPart'
 import type { Fill } from '../../types/Fill'
 import type { FillPaint } from '../../types/FillPaint'
 import type { PartLook } from '../../types/PartLook'
+import { edit } from '../edits'
 import { amendFill } from '../fills'
 import { cssPaint, useInks } from '../inks'
 import { useDrawing } from './drawing'
@@ -37,6 +38,17 @@ export function PartsPanel({ piece, fill, paint }: { piece: string; fill: Fill; 
   const whole: DrawingPart = { part: 0, depth: -1, name: card.name, shapes: 0, colours: [] }
   const parts = [whole, ...card.parts]
   const look = lookOf(chosen)
+  /** A part is let out with what it lies in. */
+  const isOut = (part: number) => {
+    const at = parts.findIndex((p) => p.part === part)
+    let depth = Infinity
+    for (const p of parts.slice(0, at + 1).reverse()) {
+      if (p.depth >= depth) continue
+      depth = p.depth
+      if (lookOf(p.part).out) return true
+    }
+    return false
+  }
   return (
     <div className="grid grid-cols-[250px_1fr] gap-5">
       <ul aria-label="Parts of the drawing" className="max-h-[236px] space-y-0.5 overflow-y-auto pr-1">
@@ -78,7 +90,7 @@ export function PartsPanel({ piece, fill, paint }: { piece: string; fill: Fill; 
         <Tick checked={!look.off} onChange={(on) => set(chosen, (l) => ({ ...l, off: !on }), crypto.randomUUID())}>
           Shown
         </Tick>
-        <Tick checked={look.out ?? false} onChange={(out) => set(chosen, (l) => ({ ...l, out }), crypto.randomUUID())}>
+        <Tick checked={isOut(chosen)} onChange={(out) => void edit({ edit: 'let_pieces_out', piece, fill: fill.id, parts: [chosen], out })}>
           Climbs out where it reaches over the edge
         </Tick>
         <ChoiceField
