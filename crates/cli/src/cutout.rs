@@ -2,7 +2,7 @@
 
 use anyhow::{Context, Result, anyhow, bail};
 use clap::Args;
-use inky_core::cutout::{PhotoBox, Watch, find_subject};
+use inky_core::cutout::{Hints, PhotoBox, Watch, find_subject};
 use inky_core::photo::decode;
 use inky_saliency::Network;
 use std::path::PathBuf;
@@ -48,7 +48,7 @@ impl Cutout {
         let photo = decode(&bytes)?;
         let network = Network::load()?;
         let began = Instant::now();
-        let subject = find_subject(&photo, self.within, &network, &Spoken(began))?;
+        let subject = find_subject(&photo, &Hints::within(self.within), &network, &Spoken(began))?;
         let milliseconds = began.elapsed().as_millis();
         std::fs::create_dir_all(&self.out).with_context(|| format!("{} cannot be made", self.out.display()))?;
         let write = |name: &str, bytes: Option<Vec<u8>>| -> Result<()> {

@@ -1,7 +1,7 @@
 //! From a sheet file to everything a sheet is drawn from, in memory.
 
 use crate::breakout::WorkingMatte;
-use crate::cutout::{CutoutError, Saliency, Subject, Watch, find_subject};
+use crate::cutout::{CutoutError, Hints, Saliency, Subject, Watch, find_subject};
 use crate::edit::check_sheet;
 use crate::library::Books;
 use crate::outline::{DrawingError, Drawn, Face, FontError, Shelf, read_drawing, read_font};
@@ -83,7 +83,7 @@ pub fn unpack(
                 None => return Err(SheetFileError::NoSubject(subject.clone()).into()),
                 Some(SubjectSource::Find { within }) => {
                     let network = network().map_err(CutoutError::Network)?;
-                    find_subject(&picture, *within, network.as_ref(), watch)?
+                    find_subject(&picture, &Hints::within(*within), network.as_ref(), watch)?
                 }
                 Some(SubjectSource::Ready { matte, cutout }) => {
                     let matte = self::picture(&bytes_of(matte, beside)?, &facts.name)?;

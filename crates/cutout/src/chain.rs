@@ -5,10 +5,11 @@ use crate::foreground::foreground;
 use crate::grabcut::{Label, grabcut};
 use crate::grid::Grid;
 use crate::guided::enlarge_guided;
+use crate::hints::{Hint, as_stroked};
 use crate::mixture::Rgb;
 use crate::regions::{grown, tidied};
 use crate::trimap::trimap;
-use crate::{CutoutError, PhotoBox, Saliency, Subject, Watch};
+use crate::{CutoutError, Hints, PhotoBox, Saliency, Subject, Watch};
 use image::{Rgba, RgbaImage};
 use inky_photo::resize;
 
@@ -34,41 +35,51 @@ struct Frame {
     y1: usize,
 }
 
-/// Finds the subject of a photo by itself, or in a box drawn around it.
+/// Finds the subject of a photo by itself, in a box drawn around it, or by strokes over what belongs to it and what does not.
 ///
 /// # Errors
-/// A box that misses the photo, a photo in which nothing stands out, or a cancelled watch.
+/// A box that misses the photo, a photo in which nothing stands out, strokes that leave nothing, or a cancelled watch.
 pub fn find_subject(
     photo: &RgbaImage,
-    within: Option<PhotoBox>,
+    hints: &Hints,
     network: &dyn Saliency,
     watch: &dyn Watch,
 ) -> Result<Subject, CutoutError> {
-    let frame = within.map(|b| frame_of(&b, photo)).transpose()?;
+    hints.check()?;
+    let frame = hints.within.map(|b| frame_of(&b, photo)).transpose()?;
     watch.step(0.02, "Looking for what stands out");
     let (saliency, frame) = match frame {
         Some(frame) => (salient_in_box(photo, frame, network)?, frame),
-        None => salient_anywhere(photo, network)?,
+        None => match salient_anywhere(photo, network) {
+            // strokes tell what nothing stands out for
+            Err(CutoutError::NothingFound) if hints.keeps() => (nothing_salient(photo), Frame::of(photo)),
+            found => found?,
+        },
     };
-    let least = if within.is_some() { LEAST_IN_BOX } else { LEAST_FOUND };
+    let least = if hints.within.is_some() { LEAST_IN_BOX } else { LEAST_FOUND };
     watch.go_on()?;
 
     watch.step(0.25, "Parting subject and background by colour");
     let coarse = scaled(photo, COARSE);
-    let mask = coarse_mask(&coarse, &saliency, frame, photo, least);
+    let mask = coarse_mask(&coarse, &saliency, frame, photo, hints, least);
     watch.go_on()?;
 
     watch.step(0.35, "Following the edge");
     let fine = scaled(photo, FINE);
-    let mask = fine_mask(&fine, &mask, least);
+    let strokes = hints.drawn(fine.width, fine.height, fine.width as f64 / f64::from(photo.width()));
+    let mask = fine_mask(&fine, &mask, &strokes, least);
     let size = mask.count() as f64 / mask.data.len() as f64;
-    if !(0.0002..0.995).contains(&size) {
+    if !hints.strokes.is_empty() && size == 0.0 {
+        return Err(CutoutError::NothingLeft);
+    }
+    // whoever draws strokes may mean something very small, or nearly all
+    if hints.strokes.is_empty() && !(0.0002..0.995).contains(&size) {
         return Err(CutoutError::NothingFound);
     }
     watch.go_on()?;
 
     watch.step(0.45, "Computing the soft edge");
-    let band = trimap(&mask, BAND);
+    let band = stroked_band(trimap(&mask, BAND), &strokes);
     let prior = mask.to_f32();
     let matting = Matting { prior: &prior, pull: PULL, start: &prior, rounds: 600 };
     let small_matte = closed_form(&fine, &band, &matting, watch)?;
@@ -81,6 +92,18 @@ pub fn find_subject(
     let front = foreground(&full, &matte, watch)?;
     watch.step(1.0, "Done");
     Ok(assemble(photo, &matte, &front))
+}
+
+/// A band in which strokes are sure: 1 where they keep, 0 where they drop.
+fn stroked_band(mut band: Grid<f32>, strokes: &Grid<Hint>) -> Grid<f32> {
+    for (value, hint) in band.data.iter_mut().zip(&strokes.data) {
+        match hint {
+            Hint::Keep => *value = 1.0,
+            Hint::Drop => *value = 0.0,
+            Hint::Nothing => {}
+        }
+    }
+    band
 }
 
 /// Overlap of two masks: pixels in both, divided by pixels in either.
@@ -119,6 +142,20 @@ fn frame_of(b: &PhotoBox, photo: &RgbaImage) -> Result<Frame, CutoutError> {
 }
 
 impl Frame {
+    fn of(photo: &RgbaImage) -> Self {
+        Self { x0: 0, y0: 0, x1: photo.width() as usize, y1: photo.height() as usize }
+    }
+
+    /// The frame around both.
+    fn union(self, other: Self) -> Self {
+        Self {
+            x0: self.x0.min(other.x0),
+            y0: self.y0.min(other.y0),
+            x1: self.x1.max(other.x1),
+            y1: self.y1.max(other.y1),
+        }
+    }
+
     fn padded(self, share: f64, photo: &RgbaImage) -> Self {
         let (px, py) = ((self.x1 - self.x0) as f64 * share, (self.y1 - self.y0) as f64 * share);
         Self {
@@ -210,7 +247,7 @@ fn salient_in_box(photo: &RgbaImage, frame: Frame, network: &dyn Saliency) -> Re
 
 /// Looks at the whole photo, then closer at what stood out.
 fn salient_anywhere(photo: &RgbaImage, network: &dyn Saliency) -> Result<(Grid<f32>, Frame), CutoutError> {
-    let whole = Frame { x0: 0, y0: 0, x1: photo.width() as usize, y1: photo.height() as usize };
+    let whole = Frame::of(photo);
     let map = salient_in(photo, whole, network)?;
     let scale = map.width as f64 / f64::from(photo.width());
     let mask = tidied(&map.map(|s| s > 0.5), LEAST_FOUND);
@@ -226,43 +263,70 @@ fn salient_anywhere(photo: &RgbaImage, network: &dyn Saliency) -> Result<(Grid<f
     Ok((salient_in(photo, full.padded(0.2, photo), network)?, frame))
 }
 
+/// A map at the coarse size in which nothing stands out.
+fn nothing_salient(photo: &RgbaImage) -> Grid<f32> {
+    let coarse = scaled(photo, COARSE);
+    Grid::filled(coarse.width, coarse.height, 0.0)
+}
+
 /// The mask at the coarse size. Saliency weighs more where it agrees with the box; where the outcome does not fit the box
-/// at all, colours alone get a try too.
-fn coarse_mask(coarse: &Grid<Rgb>, saliency: &Grid<f32>, frame: Frame, photo: &RgbaImage, least: f64) -> Grid<bool> {
+/// at all, colours alone get a try too. Strokes are sure, and reach beyond the box.
+fn coarse_mask(
+    coarse: &Grid<Rgb>,
+    saliency: &Grid<f32>,
+    frame: Frame,
+    photo: &RgbaImage,
+    hints: &Hints,
+    least: f64,
+) -> Grid<bool> {
     let scale = coarse.width as f64 / f64::from(photo.width());
-    let frame = frame.scaled(scale);
+    let strokes = hints.drawn(coarse.width, coarse.height, scale);
+    let frame = match Frame::around(&strokes.map(|h| h == Hint::Keep)) {
+        Some(kept) => frame.scaled(scale).union(kept),
+        None => frame.scaled(scale),
+    };
     let fit = |mask: &Grid<bool>| Frame::around(mask).map_or(0.0, |f| f.iou(frame));
     let label = |maybe: &dyn Fn(usize, usize) -> bool| {
-        Grid::from_fn(coarse.width, coarse.height, |x, y| match (frame.holds(x, y), maybe(x, y)) {
-            (false, _) => Label::Background,
-            (true, true) => Label::MaybeSubject,
-            (true, false) => Label::MaybeBackground,
+        Grid::from_fn(coarse.width, coarse.height, |x, y| match (strokes.at(x, y), frame.holds(x, y), maybe(x, y)) {
+            (Hint::Keep, ..) => Label::Subject,
+            (Hint::Drop, ..) | (_, false, _) => Label::Background,
+            (_, true, true) => Label::MaybeSubject,
+            (_, true, false) => Label::MaybeBackground,
         })
     };
     let inside =
         Grid::from_fn(saliency.width, saliency.height, |x, y| if frame.holds(x, y) { saliency.at(x, y) } else { 0.0 });
     let weight = if fit(&inside.map(|s| s > 0.5)) >= 0.6 { 2.0 } else { 0.5 };
     let labels = label(&|x, y| inside.at(x, y) >= 0.5);
-    let hinted = tidied(&grabcut(coarse, &labels, 5, Some((&inside, weight))), least);
-    if fit(&hinted) >= 0.4 {
+    let silent = inside.data.iter().all(|s| *s == 0.0);
+    let cut = |labels: &Grid<Label>, saliency: Option<(&Grid<f32>, f32)>| {
+        let mask = grabcut(coarse, labels, 5, saliency);
+        as_stroked(tidied(&mask, least), &mask, &strokes)
+    };
+    let hinted = cut(&labels, (!silent).then_some((&inside, weight)));
+    // a person who draws strokes says what is meant: the box is no measure any more
+    if fit(&hinted) >= 0.4 || !hints.strokes.is_empty() {
         return hinted;
     }
-    let plain = tidied(&grabcut(coarse, &label(&|_, _| true), 5, None), least);
+    let plain = cut(&label(&|_, _| true), None);
     if fit(&plain) > fit(&hinted) { plain } else { hinted }
 }
 
 /// The mask at the fine size: colours again, in a band along the coarse edge.
-fn fine_mask(fine: &Grid<Rgb>, coarse: &Grid<bool>, least: f64) -> Grid<bool> {
+fn fine_mask(fine: &Grid<Rgb>, coarse: &Grid<bool>, strokes: &Grid<Hint>, least: f64) -> Grid<bool> {
     let (w, h) = (fine.width, fine.height);
     let enlarged = coarse.to_f32().resized(w, h).map(|v| v > 0.5);
     let band = trimap(&enlarged, BAND / 2.0);
-    let labels = Grid::from_fn(w, h, |x, y| match (band.at(x, y), enlarged.at(x, y)) {
-        (1.0, _) => Label::Subject,
-        (0.0, _) => Label::Background,
-        (_, true) => Label::MaybeSubject,
-        (_, false) => Label::MaybeBackground,
+    let labels = Grid::from_fn(w, h, |x, y| match (strokes.at(x, y), band.at(x, y), enlarged.at(x, y)) {
+        (Hint::Keep, ..) => Label::Subject,
+        (Hint::Drop, ..) => Label::Background,
+        (_, 1.0, _) => Label::Subject,
+        (_, 0.0, _) => Label::Background,
+        (_, _, true) => Label::MaybeSubject,
+        (_, _, false) => Label::MaybeBackground,
     });
-    tidied(&grabcut(fine, &labels, 2, None), least)
+    let mask = grabcut(fine, &labels, 2, None);
+    as_stroked(tidied(&mask, least), &mask, strokes)
 }
 
 fn full_matte(

@@ -1,4 +1,5 @@
-//! Finding the subject of a photo: a soft matte at full size, and the cut-out with cleaned edge colours.
+//! Finding the subject of a photo, by itself or by what a person hints at ([`Hints`]): a soft matte at full size, and the cut-out with
+//! cleaned edge colours.
 //!
 //! The steps: saliency ([`Saliency`]), colours with saliency as a hint (`grabcut`) at 350 and again at 700 pixels, a
 //! thin-safe band (`trimap`), closed-form matting in it (`closed_form`), enlarging along the photo's own edges (`guided`),
@@ -10,12 +11,14 @@ mod foreground;
 mod grabcut;
 pub mod grid;
 mod guided;
+mod hints;
 mod max_flow;
 mod mixture;
 pub mod regions;
 mod trimap;
 
 pub use chain::{find_subject, iou};
+pub use hints::{Hints, SubjectStroke};
 
 use grid::Grid;
 use image::{GrayImage, RgbaImage};
@@ -85,6 +88,12 @@ pub enum CutoutError {
     BoxTooSmall,
     #[error("No subject stands out in this photo. Draw a box around what you want.")]
     NothingFound,
+    #[error("Nothing is left of the subject. Draw a stroke over what belongs to it.")]
+    NothingLeft,
+    #[error("These are too many strokes. Take some back, or keep the subject and draw a box.")]
+    TooManyStrokes,
+    #[error("A stroke has places that are none. Draw it again.")]
+    Stroke,
     #[error("The search was cancelled.")]
     Cancelled,
     #[error("The subject network could not run: {0}")]

@@ -16,7 +16,7 @@ fn poster() -> (Sheet, Books, Originals) {
     let mut shelf = Shelf::default();
     let f = inky_fonts::FACES[0];
     shelf.add(Face::new(f.id.into(), f.name, f.data).unwrap());
-    let photo = Photo { name: "red".into(), width: 300, height: 200, subject: None };
+    let photo = Photo { name: "red".into(), width: 300, height: 200, subject: None, hints: None };
     let books = Books { shelf: Arc::new(shelf), photos: [("red".into(), photo)].into(), ..Books::default() };
     let piece = PieceId::fresh();
     let mut sheet = Sheet::new("I & I", 100.0, 70.7, Unit::Mm, 100.0);
@@ -67,7 +67,7 @@ fn with_pole() -> (Sheet, Books, Originals, Placement) {
     let placement = Placement { x: 50.0, y: 35.0, scale: 0.35, turn: 3.0, mirrored: false, slant: 0.0, pull: None };
     for edit in [
         Edit::SetPlacement { piece, fill, placement },
-        Edit::SetSubject { photo: "red".into(), subject: Some("pole".into()) },
+        Edit::SetSubject { photo: "red".into(), subject: Some("pole".into()), hints: None },
         Edit::LetOut { piece, anchor: Anchor { fill, x: 150.0, y: 20.0 } },
     ] {
         sheet = apply(&sheet, &edit, &books).unwrap();

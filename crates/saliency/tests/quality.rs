@@ -1,7 +1,7 @@
 //! The whole chain with the real network, on rendered photos whose mattes are known exactly.
 
 use image::GrayImage;
-use inky_core::cutout::{CutoutError, PhotoBox, Unwatched, find_subject, iou};
+use inky_core::cutout::{CutoutError, Hints, PhotoBox, SubjectStroke, Unwatched, find_subject, iou};
 use inky_core::grid::Grid;
 use inky_core::photo::decode;
 use inky_saliency::Network;
@@ -25,7 +25,7 @@ fn octopus_kite_and_balloon_are_found_in_a_box() {
     for (name, within) in [("octopus-kite", kite), ("balloon", balloon)] {
         let photo = decode(&demo(&format!("{name}.jpg"))).unwrap();
         let truth = image::load_from_memory(&demo(&format!("{name}.alpha.png"))).unwrap().into_luma8();
-        let found = find_subject(&photo, Some(within), &network, &Unwatched).unwrap();
+        let found = find_subject(&photo, &Hints::within(Some(within)), &network, &Unwatched).unwrap();
         let overlap = iou(&mask(&found.matte), &mask(&truth));
         println!("{name}: IoU {overlap:.4}");
         assert!(overlap >= 0.95, "{name}: IoU {overlap:.4}");
@@ -38,12 +38,43 @@ fn octopus_kite_and_balloon_are_found_in_a_box() {
 }
 
 #[test]
+fn strokes_take_in_what_was_left_out_and_leave_out_what_was_taken_in() {
+    let network = Network::load().unwrap();
+    let photo = decode(&demo("balloon.jpg")).unwrap();
+    let photo = inky_core::photo::resize(&photo, 600, 900);
+    let stroke = |keep, points: &[[f64; 2]]| SubjectStroke { keep, width: 16.0, points: points.to_vec() };
+    let covered = |strokes: Vec<SubjectStroke>, at: [u32; 2]| {
+        let found = find_subject(&photo, &Hints { within: None, strokes }, &network, &Unwatched).unwrap();
+        found.matte.get_pixel(at[0], at[1]).0[0]
+    };
+    // a corner of the sky is no subject until it is said to be one, and the middle of the balloon is until it is said not to be
+    let (sky, balloon) = ([40, 60], [270, 300]);
+    assert!(covered(vec![], sky) < 10 && covered(vec![], balloon) > 245);
+    assert!(covered(vec![stroke(true, &[[20.0, 60.0], [60.0, 60.0]])], sky) > 245);
+    let both = vec![stroke(true, &[[240.0, 420.0]]), stroke(false, &[[250.0, 300.0], [290.0, 300.0]])];
+    assert!(covered(both, balloon) < 10);
+    // strokes that contradict one another: the later one is meant
+    let later = vec![stroke(true, &[[40.0, 60.0]]), stroke(false, &[[40.0, 60.0]])];
+    assert!(covered(later, sky) < 10);
+    // on a photo without anything in it, strokes alone tell
+    let even = image::RgbaImage::from_fn(300, 200, |x, _| {
+        image::Rgba(if x < 150 { [120, 130, 140, 255] } else { [200, 90, 60, 255] })
+    });
+    let hints = Hints {
+        within: None,
+        strokes: vec![stroke(true, &[[200.0, 40.0], [260.0, 160.0]]), stroke(false, &[[40.0, 40.0], [90.0, 160.0]])],
+    };
+    let found = find_subject(&even, &hints, &network, &Unwatched).unwrap();
+    assert!(found.matte.get_pixel(280, 20).0[0] > 200 && found.matte.get_pixel(20, 180).0[0] < 50);
+}
+
+#[test]
 fn an_even_photo_has_no_subject_and_a_far_box_is_refused() {
     let network = Network::load().unwrap();
     let even = image::RgbaImage::from_pixel(300, 200, image::Rgba([120, 130, 140, 255]));
     let outside = PhotoBox { x: 400.0, y: 10.0, width: 50.0, height: 50.0 };
-    let far = find_subject(&even, Some(outside), &network, &Unwatched);
+    let far = find_subject(&even, &Hints::within(Some(outside)), &network, &Unwatched);
     assert_eq!(far.err(), Some(CutoutError::BoxOutside));
     // whatever is made of it, it must not be a panic or an endless search
-    let _ = find_subject(&even, None, &network, &Unwatched);
+    let _ = find_subject(&even, &Hints::default(), &network, &Unwatched);
 }

@@ -142,7 +142,8 @@ impl App {
         for (side, kind, bytes) in made {
             self.store.put_level(&id.0, side, kind, &bytes).await?;
         }
-        let photo = Photo { name: name_of(file_name, "Photo"), width: size.0, height: size.1, subject: None };
+        let photo =
+            Photo { name: name_of(file_name, "Photo"), width: size.0, height: size.1, subject: None, hints: None };
         self.store.put_photo(&id, &photo).await?;
         Ok(Taken { id, photo, notes })
     }

@@ -62,7 +62,7 @@ function begin(overhang: OverhangView, e: React.PointerEvent) {
 const percent = (share: number) => `${(share * 100).toFixed(share < 0.01 ? 1 : 0)}%`
 
 const label = (o: OverhangView) =>
-  `${isOut(o) ? 'Keep in' : 'Let out'}: the part ${o.place}, ${percent(o.share)} of the ${o.part === undefined ? 'photo' : 'drawing'}`
+  `${isOut(o) ? 'Keep in' : 'Let out'}: the part ${o.place}, ${percent(o.share)} of the ${o.part === undefined ? 'photo' : 'drawing'}${o.cut_off ? ', cut off by the end of the photo' : ''}`
 
 /** The whole subject, faintly: what could be let out is seen before it is. */
 export function FaintSubject({ layer, sheet, piece }: { layer: Layer; sheet: Sheet; piece: string }) {
@@ -105,6 +105,7 @@ export function OverhangWashes({ mode }: { mode: BreakoutState }) {
             fillRule="evenodd"
             vectorEffect="non-scaling-stroke"
             strokeWidth={2}
+            strokeDasharray={o.cut_off ? '7 5' : undefined}
             className={`cursor-pointer outline-none transition-[fill,fill-opacity] duration-100 hover:fill-sea hover:stroke-sea focus-visible:stroke-sea focus-visible:[stroke-width:4] ${
               out ? 'fill-transparent stroke-rose hover:[fill-opacity:0.45]' : 'fill-ink stroke-ink [fill-opacity:0.42] hover:[fill-opacity:0.55]'
             }`}
@@ -146,10 +147,12 @@ export function BreakoutBar() {
     overhangs.length === 0
       ? 'Nothing reaches over the edge. Move or scale the photo or the drawing until it does.'
       : `Click a part, or sweep across several, to let it out over the edge; again to keep it in. ${out.length} of ${overhangs.length} are out.`
+  const cut = out.some((o) => o.cut_off)
   return (
     <ModeBar
       title="Breakout"
-      sentence={sentence}
+      sentence={cut ? 'A part that is out (dashed) is cut off by the end of the photo, and shows a straight cut. Keep it in, or hide its end behind something.' : sentence}
+      alarm={cut}
       canKeep={mode.edits.length > 0}
       onKeep={() => void keep()}
       onDrop={leave}

@@ -18,7 +18,7 @@ import { DrawOverlay, startDraw } from './DrawMode'
 import { PieceWashes } from './PiecesMode'
 import { PullHandles } from './PullHandles'
 import { startTrace, TraceOverlay } from './TraceOverlay'
-import { SubjectOverlay, startBox } from './SubjectMode'
+import { SubjectOverlay, startHint } from './SubjectMode'
 import { bringIn, photosOf } from './photos'
 import { inverse, matrix, STILL, then, type Point } from './similarity'
 import { bench, BUSY, layerOf, pieceOf, select, useBench } from './store'
@@ -108,7 +108,7 @@ export function SheetView() {
       return
     }
     if (mode?.kind === 'subject') {
-      if (mode.drawing) startBox(e, locate)
+      startHint(e, locate)
       return
     }
     if (mode) return
@@ -154,7 +154,7 @@ export function SheetView() {
     <div
       ref={port}
       data-testid="port"
-      className={`absolute inset-0 touch-none overflow-hidden ${(mode?.kind === 'subject' && mode.drawing) || (mode && CROSSHAIR.includes(mode.kind)) ? 'cursor-crosshair' : ''}`}
+      className={`absolute inset-0 touch-none overflow-hidden ${(mode?.kind === 'subject' && mode.tool !== null) || (mode && CROSSHAIR.includes(mode.kind)) ? 'cursor-crosshair' : ''}`}
       onContextMenu={(e) => {
         if (mode?.kind === 'cells') e.preventDefault()
       }}

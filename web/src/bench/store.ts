@@ -13,6 +13,7 @@ import type { Edit } from '../types/Edit'
 import type { Similarity } from '../types/Similarity'
 import type { Stroke } from '../types/Stroke'
 import type { SubjectId } from '../types/SubjectId'
+import type { SubjectStroke } from '../types/SubjectStroke'
 import type { Matrix } from './matrix'
 import type { Guide } from './snap'
 
@@ -25,8 +26,29 @@ export interface View {
   y: number
 }
 
+/** The subject of a photo is found. */
+export interface SubjectMode {
+  kind: 'subject'
+  piece: string
+  fill: string
+  photo: PhotoId
+  box: PhotoBox | null
+  strokes: SubjectStroke[]
+  /** What a drag over the photo draws. */
+  tool: 'box' | 'keep' | 'drop' | null
+  /** Diameter of the strokes in pixels of the photo. */
+  width: number
+  /** The stroke that is being made. */
+  live: SubjectStroke | null
+  found: SubjectId | null
+  seen: SeenAs
+}
+
+/** How what was found is looked at. */
+export type SeenAs = 'photo' | 'matte' | 'black' | 'white' | 'sheet' | 'rest'
+
 export type Mode =
-  | { kind: 'subject'; piece: string; fill: string; photo: PhotoId; box: PhotoBox | null; drawing: boolean; found: SubjectId | null }
+  | SubjectMode
   | { kind: 'breakout'; piece: string; edits: Edit[] }
   | DrawMode
   | CellsMode

@@ -22,6 +22,10 @@ outline: string, transform: string,
  */
 counter: boolean, 
 /**
+ * Whether it is cut off by the end of the photo: let out, it shows a straight cut. Not known where corners are pulled.
+ */
+cut_off?: boolean, 
+/**
  * Its area as a share of the photo's.
  */
 share: number, 

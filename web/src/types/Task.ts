@@ -2,11 +2,12 @@
 import type { FileKind } from "./FileKind";
 import type { PhotoBox } from "./PhotoBox";
 import type { PhotoId } from "./PhotoId";
+import type { SubjectStroke } from "./SubjectStroke";
 
 /**
  * Long work on a sheet.
  */
-export type Task = { "task": "find_subject", photo: PhotoId, within: PhotoBox | null, } | { "task": "deliver", kind: FileKind, ppi: number, 
+export type Task = { "task": "find_subject", photo: PhotoId, within: PhotoBox | null, strokes: Array<SubjectStroke>, } | { "task": "deliver", kind: FileKind, ppi: number, 
 /**
  * With the sheet's bleed on all sides.
  */

@@ -21,6 +21,8 @@ const LARGE: f64 = 0.22;
 const SOFT: usize = 24;
 /// How far what is let out reaches back under the photo, in working pixels.
 const UNDERLAP: usize = 3;
+/// A part with so many working pixels along the end of the photo is cut off by it: fewer are a tip that touches it.
+const CUT: usize = 4;
 /// How far an anchor that the opening has swallowed is followed along the subject, as a share of the long side.
 const FOLLOW: f64 = 0.12;
 
@@ -43,6 +45,8 @@ pub struct Overhang {
     pub share: f64,
     /// Whether it lies in a hole of the opening, as within the ring of an O.
     pub counter: bool,
+    /// Whether it is cut off by the end of the photo: let out, it shows a straight cut.
+    pub cut_off: bool,
     /// Which of the given anchors let it out; none if it stays in.
     pub let_out_by: Vec<usize>,
 }
@@ -189,8 +193,14 @@ fn describe(labels: &Grid<u32>, label: u32, out: &Grid<f32>, matte: &WorkingMatt
         outline: back * shift * trace(&values),
         share: mask.count() as f64 / mask.data.len() as f64,
         counter: false,
+        cut_off: (0..labels.data.len()).filter(|&i| mask.data[i] && at_border(i, labels)).count() >= CUT,
         let_out_by: Vec::new(),
     })
+}
+
+fn at_border<T>(i: usize, grid: &Grid<T>) -> bool {
+    let (x, y) = (i % grid.width, i / grid.width);
+    x == 0 || y == 0 || x + 1 == grid.width || y + 1 == grid.height
 }
 
 /// A part lies in a counter if no way outside of the opening leads from it to the border of the photo.

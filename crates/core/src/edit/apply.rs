@@ -2,6 +2,7 @@
 
 use super::opening::{change_opening, drawable};
 use super::{Edit, Refusal, check, check_paint, fills, inks, moves};
+use crate::cutout::Hints;
 use crate::library::Library;
 use crate::outline::{OutlineError, lettering_path, opening_path};
 use crate::sheet::{
@@ -131,11 +132,13 @@ fn change(sheet: &mut Sheet, edit: &Edit, library: &dyn Library) -> Result<(), R
             *fills::placement(sheet, *piece, *fill)? = *placement;
         }
         Edit::FitPhoto { piece, fill, fit } => fills::fit(sheet, *piece, *fill, *fit, library)?,
-        Edit::SetSubject { photo, subject } => {
+        Edit::SetSubject { photo, subject, hints } => {
             if let Some(subject) = subject {
                 library.matte(subject).ok_or(Refusal::NoSubject)?;
             }
-            sheet.photos.get_mut(photo).ok_or(Refusal::NoPhoto)?.subject = subject.clone();
+            hints.as_ref().map_or(Ok(()), Hints::check)?;
+            let photo = sheet.photos.get_mut(photo).ok_or(Refusal::NoPhoto)?;
+            (photo.subject, photo.hints) = (subject.clone(), hints.clone());
         }
         Edit::LetOut { piece, anchor } => {
             if !anchor.x.is_finite() || !anchor.y.is_finite() {

@@ -69,6 +69,7 @@ pub fn check_sheet(sheet: &Sheet) -> Result<(), Refusal> {
         if pixels == 0 || pixels > PHOTO_PIXELS {
             return Err(Refusal::Inconsistent("a photo of an impossible size"));
         }
+        photo.hints.as_ref().map_or(Ok(()), crate::cutout::Hints::check)?;
     }
     Ok(())
 }

@@ -15,6 +15,7 @@ pub use apply::apply;
 pub use check::{check_opening, check_sheet};
 pub use opening::OpeningChange;
 
+use crate::cutout::Hints;
 use crate::sheet::{
     Anchor, Border, Colour, Credit, DrawingId, Fill, FillId, FillPaint, Finish, FontId, Form, FormId, Ink, InkId,
     Lettering, Paint, PhotoId, PieceId, Placement, Sheet, Similarity, SubjectId, Unit,
@@ -168,6 +169,10 @@ pub enum Edit {
     SetSubject {
         photo: PhotoId,
         subject: Option<SubjectId>,
+        /// What it was found by.
+        #[serde(default)]
+        #[ts(optional)]
+        hints: Option<Hints>,
     },
     LetOut {
         piece: PieceId,
@@ -258,6 +263,8 @@ pub enum Refusal {
     Looks,
     #[error("A window has up to {} rims and {} shadows.", crate::sheet::limits::RIMS, crate::sheet::limits::SHADOWS)]
     TooMuchFinish,
+    #[error(transparent)]
+    Hints(#[from] crate::cutout::CutoutError),
     #[error("This subject is not here. Find it again.")]
     NoSubject,
     #[error("“{0}” is locked. Unlock it in the stack first.")]

@@ -56,7 +56,7 @@ pub(super) fn breakouts(
     let points: Vec<Point> = anchors.iter().map(|a| there(Point::new(a.x, a.y))).collect();
     let found = overhangs(&matte, shown, to_sheet, &points);
     if view.with_handles {
-        describe(&found, fill.id, &anchors, to_sheet, &back, shown, layer);
+        describe(&found, fill.id, &anchors, to_sheet, &back, place.pull.is_some(), shown, layer);
     }
     if found.released.is_empty() {
         return None;
@@ -160,6 +160,7 @@ pub(super) fn drawn_overhangs(
             outline: path_data(&outside),
             transform: matrix(Affine::IDENTITY),
             counter: false,
+            cut_off: false,
             share: seen.area().abs() / page,
             part: Some(at as u32),
             place: place_of(middle, around, false).into(),
@@ -183,12 +184,14 @@ impl Breakout {
     }
 }
 
+#[allow(clippy::too_many_arguments)]
 fn describe(
     found: &Overhangs,
     fill: FillId,
     anchors: &[Anchor],
     to_sheet: Affine,
     back: &dyn Fn(Point) -> Point,
+    pulled: bool,
     opening: &BezPath,
     layer: &mut Layer,
 ) {
@@ -202,6 +205,7 @@ fn describe(
             outline: path_data(&part.outline),
             transform: matrix(to_sheet),
             counter: part.counter,
+            cut_off: part.cut_off && !pulled,
             share: part.share,
             part: None,
             place: place_of(at, bounds, part.counter).into(),

@@ -103,6 +103,10 @@ pub struct OverhangView {
     pub transform: String,
     /// Whether it lies in a hole of the opening.
     pub counter: bool,
+    /// Whether it is cut off by the end of the photo: let out, it shows a straight cut. Not known where corners are pulled.
+    #[serde(skip_serializing_if = "std::ops::Not::not")]
+    #[ts(optional, as = "Option<bool>")]
+    pub cut_off: bool,
     /// Its area as a share of the photo's.
     pub share: f64,
     /// The piece of a drawing that it is a part of; none for a photo's subject.

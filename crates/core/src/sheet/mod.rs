@@ -41,6 +41,7 @@ pub use window::{
     TileFill, Window, WindowFill,
 };
 
+use crate::cutout::Hints;
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
 use ts_rs::TS;
@@ -159,6 +160,10 @@ pub struct Photo {
     #[serde(default, skip_serializing_if = "Option::is_none")]
     #[ts(optional)]
     pub subject: Option<SubjectId>,
+    /// What that was found by: box and strokes, to be gone on with.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    #[ts(optional)]
+    pub hints: Option<Hints>,
 }
 
 /// Anything on the sheet.

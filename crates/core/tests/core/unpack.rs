@@ -47,7 +47,7 @@ fn data(bytes: &[u8]) -> Content {
 /// A sheet with one photo beside its file, whose size the file does not know, and one subject.
 fn file(subject: SubjectSource) -> SheetFile {
     let mut sheet = Sheet::new("Fair", 100.0, 80.0, Unit::Mm, 100.0);
-    let facts = Photo { name: "disc".into(), width: 1, height: 1, subject: Some("it".into()) };
+    let facts = Photo { name: "disc".into(), width: 1, height: 1, subject: Some("it".into()), hints: None };
     sheet.photos.insert("disc".into(), facts);
     let mut file = SheetFile::new(sheet);
     file.photos.insert("disc".into(), Content::File("disc.png".into()));

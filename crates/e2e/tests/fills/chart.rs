@@ -140,7 +140,7 @@ async fn every_fill_blend_and_finish_is_the_same_on_screen_and_in_the_file() -> 
     .iter()
     .enumerate()
     {
-        entry(&bench, 24 + at, &[shown.clone()], finish.clone()).await?;
+        entry(&bench, 24 + at, std::slice::from_ref(&shown), finish.clone()).await?;
     }
     bench.browser.page.refresh().await?;
     bench.browser.button("Deliver").await?;

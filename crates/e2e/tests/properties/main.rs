@@ -34,7 +34,7 @@ fn books() -> Books {
     for f in &inky_fonts::FACES[..3] {
         shelf.add(Face::new(f.id.into(), f.name, f.data).unwrap());
     }
-    let photo = |width, height| Photo { name: "a <photo> & more".into(), width, height, subject: None };
+    let photo = |width, height| Photo { name: "a <photo> & more".into(), width, height, subject: None, hints: None };
     let photos = [("wide".into(), photo(600, 400)), ("tall".into(), photo(200, 500))].into();
     let kite = "<svg xmlns='http://www.w3.org/2000/svg' viewBox='0 0 90 90'><g opacity='.5'><path d='M0 0h40v40h-40z' fill='url(#g)'/>\
         <path d='M9 9h60' stroke='red' stroke-width='4'/></g><linearGradient id='g'><stop stop-color='#123'/><stop offset='1'/></linearGradient></svg>";

@@ -11,6 +11,7 @@ use axum::Json;
 use axum::extract::{Path, State};
 use axum::http::{HeaderValue, StatusCode, header};
 use axum::response::{IntoResponse, Response};
+use inky_core::cutout::Hints;
 use inky_core::edit::check_sheet;
 use inky_core::sheet::SheetId;
 use std::sync::Arc;
@@ -38,6 +39,10 @@ pub(super) async fn add(
     if let Task::Deliver { ppi, .. } = &task {
         // the same limits as for the sheet's own resolution
         check_sheet(&inky_core::sheet::Sheet { ppi: *ppi, ..row.sheet })?;
+    }
+    if let Task::FindSubject { within, strokes, .. } = &task {
+        let hints = Hints { within: *within, strokes: strokes.clone() };
+        hints.check().map_err(|e| ApiError::Refused(e.to_string()))?;
     }
     let task = serde_json::to_string(&task).map_err(StoreError::from)?;
     let id = app.store.add_job(sheet, &task).await?;

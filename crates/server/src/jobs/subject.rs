@@ -3,7 +3,7 @@
 use super::task::Outcome;
 use super::worker::{Progress, patiently};
 use crate::app::App;
-use inky_core::cutout::{PhotoBox, find_subject};
+use inky_core::cutout::{Hints, find_subject};
 use inky_core::sheet::PhotoId;
 use sha2::{Digest, Sha256};
 use std::sync::Arc;
@@ -14,10 +14,14 @@ const METHOD: u32 = 1;
 pub(super) async fn find(
     app: &Arc<App>,
     photo: &PhotoId,
-    within: Option<PhotoBox>,
+    hints: Hints,
     progress: Arc<Progress>,
 ) -> Result<Outcome, String> {
-    let question = &hex::encode(Sha256::digest(format!("{METHOD} {within:?}")));
+    let mut question = format!("{METHOD} {:?}", hints.within);
+    if !hints.strokes.is_empty() {
+        question.push_str(&format!(" {:?}", hints.strokes));
+    }
+    let question = &hex::encode(Sha256::digest(question));
     let known = patiently(|| async move { Ok(app.store.finding(photo, question).await?) }).await?;
     if let Some(subject) = known {
         return Ok(Outcome::Subject { subject });
@@ -26,7 +30,7 @@ pub(super) async fn find(
     let finder = Arc::clone(app);
     let found = tokio::task::spawn_blocking(move || {
         let network = finder.network()?;
-        find_subject(&picture, within, network.as_ref(), progress.as_ref()).map_err(|e| e.to_string())
+        find_subject(&picture, &hints, network.as_ref(), progress.as_ref()).map_err(|e| e.to_string())
     });
     let found = &Arc::new(found.await.map_err(|e| e.to_string())??);
     // it took long to find, so it is kept even if the database is away for a while

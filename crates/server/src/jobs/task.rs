@@ -1,6 +1,6 @@
 //! What a job is to do, and what it comes to.
 
-use inky_core::cutout::PhotoBox;
+use inky_core::cutout::{PhotoBox, SubjectStroke};
 use inky_core::sheet::{PhotoId, SubjectId};
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
@@ -9,8 +9,13 @@ use ts_rs::TS;
 #[derive(Debug, Clone, Serialize, Deserialize, TS)]
 #[serde(tag = "task", rename_all = "snake_case")]
 pub enum Task {
-    /// Finds the subject of a photo by itself, or in a box.
-    FindSubject { photo: PhotoId, within: Option<PhotoBox> },
+    /// Finds the subject of a photo by itself, in a box, or by strokes.
+    FindSubject {
+        photo: PhotoId,
+        within: Option<PhotoBox>,
+        #[serde(default)]
+        strokes: Vec<SubjectStroke>,
+    },
     /// Makes a file of the sheet as it is when the work begins.
     Deliver {
         kind: FileKind,

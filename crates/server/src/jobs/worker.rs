@@ -5,7 +5,7 @@ use super::{deliver, subject};
 use crate::app::App;
 use crate::pictures::PictureError;
 use crate::storage::{JobRow, JobState, StoreError};
-use inky_core::cutout::Watch;
+use inky_core::cutout::{Hints, Watch};
 use std::sync::atomic::{AtomicBool, AtomicU32, Ordering};
 use std::sync::{Arc, Mutex, PoisonError};
 use std::time::Duration;
@@ -144,7 +144,9 @@ where
 async fn execute(app: &Arc<App>, job: &JobRow, progress: Arc<Progress>) -> Result<Outcome, String> {
     let task: Task = serde_json::from_str(&job.task).map_err(|e| e.to_string())?;
     match task {
-        Task::FindSubject { photo, within } => subject::find(app, &photo, within, progress).await,
+        Task::FindSubject { photo, within, strokes } => {
+            subject::find(app, &photo, Hints { within, strokes }, progress).await
+        }
         Task::Deliver { kind, ppi, bleed } => deliver::deliver(app, job.sheet, (kind, ppi, bleed), progress).await,
     }
 }

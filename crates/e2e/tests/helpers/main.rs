@@ -1,5 +1,7 @@
 //! What the program offers: places for a photo, inks from it, photos and drawings by others.
 
+mod subject;
+
 use anyhow::{Context, Result, ensure};
 use inky_e2e::compare::screen_is_file;
 use inky_e2e::steps::{bring_photo, on_screen, type_word};

@@ -1,0 +1,165 @@
+//! What a person says of where the subject is: a box around it, strokes on it and beside it.
+
+use crate::grid::Grid;
+use crate::regions::regions;
+use crate::{CutoutError, PhotoBox};
+use imageproc::region_labelling::Connectivity;
+use serde::{Deserialize, Serialize};
+use ts_rs::TS;
+
+/// Strokes at most.
+pub const STROKES: usize = 200;
+/// Points of all strokes at most.
+pub const STROKE_POINTS: usize = 20_000;
+
+/// A box and strokes, in photo space.
+#[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize, TS)]
+pub struct Hints {
+    /// Without one the subject is looked for in the whole photo.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    #[ts(optional)]
+    pub within: Option<PhotoBox>,
+    /// In the order in which they were made: later ones lie over earlier ones.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub strokes: Vec<SubjectStroke>,
+}
+
+/// A stroke over what belongs to the subject, or over what does not.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, TS)]
+pub struct SubjectStroke {
+    /// Belongs to the subject.
+    pub keep: bool,
+    /// Diameter in pixels of the photo.
+    pub width: f64,
+    /// Pixels of the photo.
+    pub points: Vec<[f64; 2]>,
+}
+
+/// What strokes say of a pixel.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(crate) enum Hint {
+    Nothing,
+    Keep,
+    Drop,
+}
+
+impl Hints {
+    pub fn within(within: Option<PhotoBox>) -> Self {
+        Self { within, strokes: Vec::new() }
+    }
+
+    /// # Errors
+    /// More strokes than can be told apart, or numbers that are none.
+    pub fn check(&self) -> Result<(), CutoutError> {
+        let points: usize = self.strokes.iter().map(|s| s.points.len()).sum();
+        if self.strokes.len() > STROKES || points > STROKE_POINTS {
+            return Err(CutoutError::TooManyStrokes);
+        }
+        let sound = |s: &SubjectStroke| {
+            let near = |v: &f64| v.is_finite() && v.abs() < 1e6;
+            (0.1..=1e5).contains(&s.width) && !s.points.is_empty() && s.points.iter().flatten().all(near)
+        };
+        if self.strokes.iter().all(sound) { Ok(()) } else { Err(CutoutError::Stroke) }
+    }
+
+    pub(crate) fn keeps(&self) -> bool {
+        self.strokes.iter().any(|s| s.keep)
+    }
+
+    /// The strokes on a grid of `width` x `height`; `scale` is its pixels for one of the photo.
+    pub(crate) fn drawn(&self, width: usize, height: usize, scale: f64) -> Grid<Hint> {
+        let mut grid = Grid::filled(width, height, Hint::Nothing);
+        for stroke in &self.strokes {
+            let hint = if stroke.keep { Hint::Keep } else { Hint::Drop };
+            let radius = (stroke.width / 2.0 * scale).max(0.5);
+            let ends = stroke.points.iter().zip(stroke.points.iter().skip(1).chain(stroke.points.last()));
+            for (a, b) in ends {
+                let (a, b) = (a.map(|v| v * scale), b.map(|v| v * scale));
+                let low = |k: usize| (a[k].min(b[k]) - radius).floor().max(0.0) as usize;
+                let high = |k: usize, side: usize| ((a[k].max(b[k]) + radius).ceil().max(0.0) as usize).min(side);
+                for y in low(1)..high(1, height) {
+                    for x in low(0)..high(0, width) {
+                        if distance([x as f64 + 0.5, y as f64 + 0.5], a, b) <= radius {
+                            grid.data[y * width + x] = hint;
+                        }
+                    }
+                }
+            }
+        }
+        grid
+    }
+}
+
+fn distance(p: [f64; 2], a: [f64; 2], b: [f64; 2]) -> f64 {
+    let (ab, ap) = ([b[0] - a[0], b[1] - a[1]], [p[0] - a[0], p[1] - a[1]]);
+    let length = ab[0] * ab[0] + ab[1] * ab[1];
+    let along = if length > 0.0 { ((ap[0] * ab[0] + ap[1] * ab[1]) / length).clamp(0.0, 1.0) } else { 0.0 };
+    (ap[0] - along * ab[0]).hypot(ap[1] - along * ab[1])
+}
+
+/// `tidy`, with the regions of `mask` that a keep stroke touches, however small, and without what a drop stroke covers.
+pub(crate) fn as_stroked(tidy: Grid<bool>, mask: &Grid<bool>, hints: &Grid<Hint>) -> Grid<bool> {
+    if hints.data.iter().all(|h| *h == Hint::Nothing) {
+        return tidy;
+    }
+    let (labels, sizes) = regions(mask, Connectivity::Eight);
+    let mut touched = vec![false; sizes.len().max(1)];
+    for (label, hint) in labels.data.iter().zip(&hints.data) {
+        touched[*label as usize] |= *hint == Hint::Keep && *label > 0;
+    }
+    let (width, height) = (tidy.width, tidy.height);
+    let all = tidy.data.iter().zip(&labels.data).zip(&hints.data);
+    let data = all.map(|((&kept, &label), hint)| match hint {
+        Hint::Keep => true,
+        Hint::Drop => false,
+        Hint::Nothing => kept || touched[label as usize],
+    });
+    Grid { width, height, data: data.collect() }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    fn stroke(keep: bool, points: &[[f64; 2]]) -> SubjectStroke {
+        SubjectStroke { keep, width: 8.0, points: points.to_vec() }
+    }
+
+    #[test]
+    fn strokes_are_drawn_as_wide_as_they_are_and_over_one_another() {
+        let hints = Hints {
+            within: None,
+            strokes: vec![stroke(true, &[[20.0, 40.0], [180.0, 40.0]]), stroke(false, &[[100.0, 20.0], [100.0, 60.0]])],
+        };
+        let grid = hints.drawn(100, 50, 0.5);
+        let at = |x: usize, y: usize| grid.at(x, y);
+        assert_eq!((at(20, 20), at(20, 17), at(20, 23)), (Hint::Keep, Hint::Nothing, Hint::Nothing));
+        assert_eq!((at(50, 20), at(50, 12), at(53, 12)), (Hint::Drop, Hint::Drop, Hint::Nothing));
+        // a dot is a stroke, and one that lies outside of the photo draws nothing
+        let dot =
+            Hints { within: None, strokes: vec![stroke(true, &[[10.0, 10.0]]), stroke(true, &[[-500.0, -500.0]])] };
+        let dots = dot.drawn(100, 50, 0.5).data.iter().filter(|h| **h == Hint::Keep).count();
+        assert!((10..=16).contains(&dots), "{dots}");
+    }
+
+    #[test]
+    fn kept_regions_stay_however_small_and_dropped_pixels_go() {
+        let mask = Grid::from_fn(60, 60, |x, y| (x < 30 && y < 30) || (x > 50 && y > 50));
+        let tidy = Grid::from_fn(60, 60, |x, y| x < 30 && y < 30);
+        let hints =
+            Hints { within: None, strokes: vec![stroke(true, &[[55.0, 55.0]]), stroke(false, &[[10.0, 10.0]])] };
+        let stroked = as_stroked(tidy.clone(), &mask, &hints.drawn(60, 60, 1.0));
+        assert!(stroked.at(52, 58) && !stroked.at(10, 10) && stroked.at(25, 25));
+        assert_eq!(as_stroked(tidy.clone(), &mask, &Hints::default().drawn(60, 60, 1.0)).data, tidy.data);
+    }
+
+    #[test]
+    fn strokes_that_are_none_are_said() {
+        let with = |s: SubjectStroke| Hints { within: None, strokes: vec![s] }.check();
+        assert_eq!(with(stroke(true, &[])), Err(CutoutError::Stroke));
+        assert_eq!(with(stroke(true, &[[f64::NAN, 1.0]])), Err(CutoutError::Stroke));
+        let many = Hints { within: None, strokes: vec![stroke(true, &[[1.0, 1.0]]); STROKES + 1] };
+        assert_eq!(many.check(), Err(CutoutError::TooManyStrokes));
+        assert_eq!(with(stroke(false, &[[1.0, 1.0]])), Ok(()));
+    }
+}
