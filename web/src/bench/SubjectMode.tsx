@@ -38,6 +38,7 @@ export function enterSubjectMode(piece: string) {
       width: Math.max(4, Math.round(Math.max(view.width, view.height) / 60)),
       live: null,
       found: known,
+      by: facts?.hints ?? { strokes: [] },
       seen: 'photo',
     },
     open: null,
@@ -55,6 +56,7 @@ async function find(hints: Pick<Subject, 'box' | 'strokes'>) {
   const tool = hints.strokes.length > 0 ? s.mode.tool : null
   bench.set({ mode: { ...s.mode, ...hints, found, tool, live: null } })
   const running = useFollowed.getState().subject
+  stopFollowing('subject')
   if (running) void cancel(running)
   await begin(s.bench.id, 'subject', { task: 'find_subject', photo: s.mode.photo, within: hints.box, strokes: hints.strokes })
 }
@@ -232,8 +234,9 @@ export function SubjectBar() {
     const now = bench.get().mode
     if (now?.kind !== 'subject') return
     // with something found, strokes are what is wanted next
-    if (job.outcome?.outcome === 'subject') amend({ found: job.outcome.subject, tool: now.tool ?? 'keep' })
-    else if (job.state === 'failed' && now.strokes.length === 0) amend({ tool: 'box' })
+    if (job.outcome?.outcome === 'subject') amend({ found: job.outcome.subject, tool: now.tool ?? 'keep', by: { ...(now.box ? { within: now.box } : {}), strokes: now.strokes } })
+    // what led nowhere is taken back; with nothing found at all, a box is what helps
+    else if (job.state === 'failed' || !now.found) amend(now.found ? { strokes: now.by.strokes ?? [], box: now.by.within ?? null } : { tool: 'box' })
   }, [job])
 
   if (mode?.kind !== 'subject') return null
@@ -249,7 +252,7 @@ export function SubjectBar() {
           : 'Keep it, or draw over what is missing: each stroke looks again.'
   const keep = async () => {
     if (!mode.found) return
-    const kept = await edit({ edit: 'set_subject', photo: mode.photo, subject: mode.found, hints: { ...(mode.box ? { within: mode.box } : {}), strokes: mode.strokes } })
+    const kept = await edit({ edit: 'set_subject', photo: mode.photo, subject: mode.found, hints: mode.by })
     if (kept) leave()
   }
   return (

@@ -6,7 +6,7 @@ import type { Licence } from '../types/Licence'
 import type { Sheet } from '../types/Sheet'
 import type { StockEntry } from '../types/StockEntry'
 import type { StockTaken } from '../types/StockTaken'
-import { placeDrawing } from './drawings'
+import { fillWithDrawing, placeDrawing } from './drawings'
 import { edit } from './edits'
 import { allForms } from './formTree'
 import { placePhoto } from './photos'
@@ -28,11 +28,10 @@ export async function takeFromStock(entry: StockEntry) {
     const taken = await call<StockTaken>('POST', `/stock/${encodeURIComponent(entry.id)}/take`)
     const gesture = crypto.randomUUID()
     const of = taken.photo ?? taken.drawing
+    const drawing = taken.drawing ? await call<DrawingCard>('GET', `/drawings/${taken.drawing}`) : null
     const placed = taken.photo
       ? await placePhoto(taken.photo, into, gesture)
-      : taken.drawing
-        ? await placeDrawing(await call<DrawingCard>('GET', `/drawings/${taken.drawing}`), into, 'add', gesture)
-        : false
+      : drawing && (into === null ? await placeDrawing(drawing, null, 'add', gesture) : await fillWithDrawing(drawing, into, gesture))
     if (placed && of) await edit({ edit: 'set_credit', of, credit: taken.credit }, gesture)
   } catch (error) {
     say(sentenceOf(error))

@@ -4,6 +4,7 @@ import type { CellView } from '../types/CellView'
 import type { Contour } from '../types/Contour'
 import type { DrawingCard } from '../types/DrawingCard'
 import type { Figure } from '../types/Figure'
+import type { Hints } from '../types/Hints'
 import type { Join } from '../types/Join'
 import type { Layer } from '../types/Layer'
 import type { PhotoBox } from '../types/PhotoBox'
@@ -41,6 +42,8 @@ export interface SubjectMode {
   /** The stroke that is being made. */
   live: SubjectStroke | null
   found: SubjectId | null
+  /** What that was found by: a search that fails does not change it. */
+  by: Hints
   seen: SeenAs
 }
 

@@ -1,8 +1,8 @@
 import { FileButton } from '../../parts/FileButton'
-import { say } from '../../parts/notices'
 import type { DrawingCard } from '../../types/DrawingCard'
 import type { FillPaint } from '../../types/FillPaint'
 import type { Form } from '../../types/Form'
+import { fillWithDrawing } from '../drawings'
 import { edit } from '../edits'
 import { addPhotoTo } from '../photos'
 import { bench, layerOf, open, useBench } from '../store'
@@ -45,14 +45,8 @@ export function AddFillPanel() {
     void add({ kind: 'form', form, paint: { kind: 'colour', colour: '#fbf4e2' } }, true)
   }
   const drawing = async (file: File) => {
-    const bounds = layerOf(bench.get(), piece)?.bounds
-    const card = bounds && (await upload<DrawingCard>('drawings', file))
-    if (!card) return
-    for (const note of card.notes) say(note)
-    const [l, t, r, b] = bounds
-    const [wide, high] = card.size
-    const placement = { x: (l + r) / 2, y: (t + b) / 2, scale: Math.min((r - l) / wide, (b - t) / high), turn: 0, mirrored: false }
-    await add({ kind: 'drawing', drawing: card.id, placement }, true)
+    const card = await upload<DrawingCard>('drawings', file)
+    if (card) await fillWithDrawing(card, piece)
   }
   return (
     <div className="w-[520px]">
