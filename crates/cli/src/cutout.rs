@@ -15,6 +15,9 @@ pub struct Cutout {
     /// A box around the subject, as x,y,w,h in pixels of the upright photo.
     #[arg(long = "box", value_parser = parse_box)]
     within: Option<PhotoBox>,
+    /// A JSON file of hints: box, strokes, contours, paint, edge, as sheet files hold them.
+    #[arg(long, conflicts_with = "within")]
+    hints: Option<PathBuf>,
     /// Folder for matte.png and cutout.png.
     #[arg(long)]
     out: PathBuf,
@@ -46,9 +49,16 @@ impl Cutout {
     pub fn run(self) -> Result<()> {
         let bytes = std::fs::read(&self.photo).with_context(|| format!("{} cannot be read", self.photo.display()))?;
         let photo = decode(&bytes)?;
+        let hints = match &self.hints {
+            Some(file) => {
+                let text = std::fs::read(file).with_context(|| format!("{} cannot be read", file.display()))?;
+                serde_json::from_slice(&text).with_context(|| format!("{} holds no hints", file.display()))?
+            }
+            None => Hints::within(self.within),
+        };
         let network = Network::load()?;
         let began = Instant::now();
-        let subject = find_subject(&photo, &Hints::within(self.within), &network, &Spoken(began))?;
+        let subject = find_subject(&photo, &hints, &network, &Spoken(began))?;
         let milliseconds = began.elapsed().as_millis();
         std::fs::create_dir_all(&self.out).with_context(|| format!("{} cannot be made", self.out.display()))?;
         let write = |name: &str, bytes: Option<Vec<u8>>| -> Result<()> {

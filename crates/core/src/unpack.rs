@@ -1,12 +1,14 @@
 //! From a sheet file to everything a sheet is drawn from, in memory.
 
 use crate::breakout::WorkingMatte;
-use crate::cutout::{CutoutError, Hints, Saliency, Subject, Watch, find_subject};
+use crate::cutout::{CutoutError, Saliency, Subject, Watch, find_subject};
 use crate::edit::check_sheet;
 use crate::library::Books;
 use crate::outline::{DrawingError, Drawn, Face, FontError, Shelf, read_drawing, read_font};
 use crate::photo::{PhotoError, decode};
-use crate::sheet::{Content, DrawingId, FontId, PhotoId, Sheet, SheetFile, SheetFileError, SubjectId, SubjectSource};
+use crate::sheet::{
+    Content, DrawingId, FontId, PhotoId, PhotoSubject, Sheet, SheetFile, SheetFileError, SubjectId, SubjectSource,
+};
 use base64::{Engine, engine::general_purpose::STANDARD};
 use image::{DynamicImage, RgbaImage};
 use std::collections::BTreeMap;
@@ -78,12 +80,14 @@ pub fn unpack(
         let bytes = bytes_of(content, beside)?;
         let picture = picture(&bytes, &facts.name)?;
         (facts.width, facts.height) = picture.dimensions();
-        if let Some(subject) = &facts.subject {
+        for PhotoSubject { matte: subject, hints, .. } in &mut facts.subjects {
             let found = match file.subjects.get(subject) {
                 None => return Err(SheetFileError::NoSubject(subject.clone()).into()),
-                Some(SubjectSource::Find { within }) => {
+                Some(SubjectSource::Find(asked)) => {
                     let network = network().map_err(CutoutError::Network)?;
-                    find_subject(&picture, &Hints::within(*within), network.as_ref(), watch)?
+                    // what it was found by can be gone on with
+                    hints.clone_from(asked);
+                    find_subject(&picture, asked, network.as_ref(), watch)?
                 }
                 Some(SubjectSource::Ready { matte, cutout }) => {
                     let matte = self::picture(&bytes_of(matte, beside)?, &facts.name)?;

@@ -18,10 +18,16 @@ pub(crate) struct Matting<'a> {
     /// Where to start; the prior if there is nothing better.
     pub start: &'a Grid<f32>,
     pub rounds: usize,
+    /// Where to stop: residual over right-hand side.
+    pub tolerance: f64,
 }
 
+/// The tolerance of what is delivered; ten times that would be seen.
+pub(crate) const FINE: f64 = 1e-4;
+/// The tolerance of what is shown while strokes are drawn.
+pub(crate) const QUICK: f64 = 1e-3;
+
 const EPSILON: f32 = 1e-7;
-const TOLERANCE: f64 = 1e-4;
 /// Pixels of border around the padded grid, so that the stencil never leaves it.
 const PAD: usize = 2;
 const STENCIL: usize = 25;
@@ -45,9 +51,7 @@ pub(crate) fn closed_form(
     for (row, &i) in unknown.iter().enumerate() {
         row_of[i] = row as u32;
     }
-    let rows = laplacian(colours, &unknown, &row_of);
-    let offsets: [isize; STENCIL] =
-        std::array::from_fn(|k| (k as isize / 5 - 2) * stride as isize + k as isize % 5 - 2);
+    let rows = laplacian(colours, &unknown);
 
     let mut x = vec![0.0_f32; stride * (h + 2 * PAD)];
     let mut known = x.clone();
@@ -59,8 +63,9 @@ pub(crate) fn closed_form(
     }
     let at: Vec<usize> = unknown.iter().map(|&i| padded(i)).collect();
     let apply = |v: &[f32], q: usize| -> f32 {
-        let row = &rows[q];
-        (0..STENCIL).map(|k| row[k] * v[at[q].wrapping_add_signed(offsets[k])]).sum()
+        let first = at[q] - PAD * stride - PAD;
+        let lines = rows[q].chunks_exact(5).enumerate();
+        lines.map(|(k, line)| dot(line, &v[first + k * stride..first + k * stride + 5])).sum()
     };
     let pull = matting.pull;
     let n = unknown.len();
@@ -68,7 +73,8 @@ pub(crate) fn closed_form(
     // b = pull * prior − L_uk x_k, r = b − (L_uu + pull) x_u
     let right: Vec<f32> =
         (0..n).into_par_iter().map(|q| pull * matting.prior.data[unknown[q]] - apply(&known, q)).collect();
-    let goal = TOLERANCE * TOLERANCE * right.iter().map(|b| f64::from(*b).powi(2)).sum::<f64>().max(1e-30);
+    let goal =
+        matting.tolerance * matting.tolerance * right.iter().map(|b| f64::from(*b).powi(2)).sum::<f64>().max(1e-30);
     let mut r: Vec<f32> = (0..n)
         .into_par_iter()
         .map(|q| pull * matting.prior.data[unknown[q]] - apply(&x, q) - pull * x[at[q]])
@@ -113,10 +119,14 @@ pub(crate) fn closed_form(
     Ok(Grid { width: w, height: h, data: (0..w * h).map(|i| x[padded(i)].clamp(0.0, 1.0)).collect() })
 }
 
+/// Products of five neighbours, added up.
+fn dot(a: &[f32], b: &[f32]) -> f32 {
+    a.iter().zip(b).map(|(a, b)| a * b).sum()
+}
+
 /// The rows of the matting Laplacian for the unknown pixels, each as a 5 x 5 stencil around its pixel.
-fn laplacian(colours: &Grid<Rgb>, unknown: &[usize], row_of: &[u32]) -> Vec<[f32; STENCIL]> {
+fn laplacian(colours: &Grid<Rgb>, unknown: &[usize]) -> Vec<[f32; STENCIL]> {
     let (w, h) = (colours.width, colours.height);
-    let mut rows = vec![[0.0_f32; STENCIL]; unknown.len()];
     // every window that touches an unknown pixel, once
     let mut window = vec![false; w * h];
     for &i in unknown {
@@ -127,35 +137,56 @@ fn laplacian(colours: &Grid<Rgb>, unknown: &[usize], row_of: &[u32]) -> Vec<[f32
             }
         }
     }
-    for centre in (0..w * h).filter(|&i| window[i]) {
-        let (x, y) = (centre % w, centre / w);
-        let pixel = |k: usize| (y + k / 3 - 1) * w + x + k % 3 - 1;
-        let mut c: [[f32; 3]; 9] = std::array::from_fn(|k| colours.data[pixel(k)].map(|v| v / 255.0));
-        for ch in 0..3 {
-            let mean = c.iter().map(|p| p[ch]).sum::<f32>() / 9.0;
-            c.iter_mut().for_each(|p| p[ch] -= mean);
-        }
+    let mut at = vec![u32::MAX; w * h];
+    let centres: Vec<usize> = (0..w * h).filter(|&i| window[i]).collect();
+    centres.iter().enumerate().for_each(|(k, &i)| at[i] = k as u32);
+    let windows: Vec<Window> = centres.par_iter().map(|&centre| Window::new(colours, centre)).collect();
+    unknown.par_iter().with_min_len(512).map(|&i| row(colours, i, &at, &windows)).collect()
+}
+
+/// Mean of the colours (0..1) of a window of 3 x 3 pixels, and the inverse of their covariance.
+struct Window {
+    mean: [f32; 3],
+    inverse: [f32; 6],
+}
+
+impl Window {
+    fn new(colours: &Grid<Rgb>, centre: usize) -> Self {
+        let (x, y) = (centre % colours.width, centre / colours.width);
+        let mut c: [[f32; 3]; 9] = std::array::from_fn(|k| colours.at(x + k % 3 - 1, y + k / 3 - 1).map(|v| v / 255.0));
+        let mean: [f32; 3] = std::array::from_fn(|ch| c.iter().map(|p| p[ch]).sum::<f32>() / 9.0);
+        c.iter_mut().for_each(|p| (0..3).for_each(|ch| p[ch] -= mean[ch]));
         let cov = |i: usize, j: usize| c.iter().map(|p| f64::from(p[i] * p[j])).sum::<f64>() / 9.0;
         let e = f64::from(EPSILON) / 9.0;
-        let inverse = invert([cov(0, 0) + e, cov(0, 1), cov(0, 2), cov(1, 1) + e, cov(1, 2), cov(2, 2) + e]);
-        for p in 0..9 {
-            let row = row_of[pixel(p)];
-            if row == u32::MAX {
-                continue;
-            }
+        Self { mean, inverse: invert([cov(0, 0) + e, cov(0, 1), cov(0, 2), cov(1, 1) + e, cov(1, 2), cov(2, 2) + e]) }
+    }
+}
+
+/// The row of one unknown pixel: what each of the windows that hold it says of it and its neighbours.
+fn row(colours: &Grid<Rgb>, i: usize, at: &[u32], windows: &[Window]) -> [f32; STENCIL] {
+    let (w, h) = (colours.width, colours.height);
+    let (x, y) = (i % w, i / w);
+    let mut row = [0.0; STENCIL];
+    let own = colours.data[i].map(|v| v / 255.0);
+    for cy in y.saturating_sub(1).max(1)..=(y + 1).min(h.saturating_sub(2)) {
+        for cx in x.saturating_sub(1).max(1)..=(x + 1).min(w.saturating_sub(2)) {
+            let Window { mean, inverse } = &windows[at[cy * w + cx] as usize];
+            let d: [f32; 3] = std::array::from_fn(|k| own[k] - mean[k]);
             let u = [
-                inverse[0] * c[p][0] + inverse[1] * c[p][1] + inverse[2] * c[p][2],
-                inverse[1] * c[p][0] + inverse[3] * c[p][1] + inverse[4] * c[p][2],
-                inverse[2] * c[p][0] + inverse[4] * c[p][1] + inverse[5] * c[p][2],
+                inverse[0] * d[0] + inverse[1] * d[1] + inverse[2] * d[2],
+                inverse[1] * d[0] + inverse[3] * d[1] + inverse[4] * d[2],
+                inverse[2] * d[0] + inverse[4] * d[1] + inverse[5] * d[2],
             ];
             for r in 0..9 {
-                let same = if p == r { 1.0 } else { 0.0 };
-                let v = same - (1.0 + u[0] * c[r][0] + u[1] * c[r][1] + u[2] * c[r][2]) / 9.0;
-                rows[row as usize][(r / 3 + 2 - p / 3) * 5 + r % 3 + 2 - p % 3] += v;
+                let (px, py) = (cx + r % 3 - 1, cy + r / 3 - 1);
+                let c = colours.at(px, py);
+                let v: f32 = (0..3).map(|k| u[k] * (c[k] / 255.0 - mean[k])).sum();
+                row[(py + 2 - y) * 5 + px + 2 - x] -= (1.0 + v) / 9.0;
             }
+            row[STENCIL / 2] += 1.0;
         }
     }
-    rows
+    row
 }
 
 /// Inverse of a symmetric 3 x 3 matrix given as xx, xy, xz, yy, yz, zz.
@@ -188,7 +219,7 @@ mod tests {
             }
         });
         let prior = truth.map(|a| if a > 0.5 { 1.0 } else { 0.0 });
-        let matting = Matting { prior: &prior, pull: 1e-4, start: &prior, rounds: 2000 };
+        let matting = Matting { prior: &prior, pull: 1e-4, start: &prior, rounds: 2000, tolerance: FINE };
         let found = closed_form(&colours, &trimap, &matting, &Unwatched).unwrap();
         let worst = found.data.iter().zip(&truth.data).map(|(a, b)| (a - b).abs()).fold(0.0, f32::max);
         assert!(worst < 0.06, "{worst}");

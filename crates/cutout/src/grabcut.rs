@@ -6,6 +6,7 @@
 use crate::grid::Grid;
 use crate::max_flow::{DIRECTIONS, GridCut};
 use crate::mixture::{Mixture, Rgb};
+use rayon::prelude::*;
 
 /// What is known of a pixel beforehand.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -27,6 +28,8 @@ impl Label {
 }
 
 const GAMMA: f32 = 50.0;
+/// Colours that the two sides are learnt from, together.
+const LEARNT: usize = 40_000;
 
 /// Runs `rounds` of learning colours and cutting. Saliency in 0..1, with its weight.
 ///
@@ -38,22 +41,25 @@ pub(crate) fn grabcut(
     saliency: Option<(&Grid<f32>, f32)>,
 ) -> Grid<bool> {
     let mut subject = labels.map(Label::is_subject);
+    // so many colours tell as much as all of them
+    let every = colours.data.len().div_ceil(LEARNT).max(1);
     let side = |subject: &Grid<bool>, wanted: bool| -> Vec<Rgb> {
+        let all = colours.data.iter().zip(&subject.data).step_by(every);
+        let few: Vec<Rgb> = all.filter(|(_, s)| **s == wanted).map(|(c, _)| *c).collect();
+        if few.len() > 500 || every == 1 {
+            return few;
+        }
         colours.data.iter().zip(&subject.data).filter(|(_, s)| **s == wanted).map(|(c, _)| *c).collect()
     };
-    let (Some(mut front), Some(mut back)) =
-        (Mixture::start(&side(&subject, true)), Mixture::start(&side(&subject, false)))
-    else {
+    let start = |wanted| Mixture::start(&side(&subject, wanted));
+    let (Some(mut front), Some(mut back)) = rayon::join(|| start(true), || start(false)) else {
         return subject;
     };
-    let contrast = contrast(colours);
+    let contrast = contrast(colours, labels);
     for _ in 0..rounds {
-        front.update(&side(&subject, true));
-        back.update(&side(&subject, false));
-        let mut cut = GridCut::new(colours.width, colours.height);
-        for (i, c) in colours.data.iter().enumerate() {
-            let (x, y) = (i % colours.width, i / colours.width);
-            let pull = match labels.data[i] {
+        rayon::join(|| front.update(&side(&subject, true)), || back.update(&side(&subject, false)));
+        let pulls: Vec<f32> = (colours.data.par_iter().enumerate())
+            .map(|(i, c)| match labels.data[i] {
                 Label::Subject => 9.0 * GAMMA,
                 Label::Background => -9.0 * GAMMA,
                 _ => {
@@ -63,13 +69,18 @@ pub(crate) fn grabcut(
                     });
                     back.cost(c) - front.cost(c) + hint
                 }
-            };
-            cut.pull(x, y, pull);
-            for (k, d) in FORWARD.into_iter().enumerate() {
-                let weight = contrast[k].data[i];
-                if weight > 0.0 {
-                    cut.connect(x, y, d, weight);
-                }
+            })
+            .collect();
+        let mut cut = GridCut::new(colours.width, colours.height);
+        // what is sure matters only next to what is not
+        for (i, weights) in &contrast {
+            let (x, y) = (i % colours.width, i / colours.width);
+            for (d, weight) in FORWARD.into_iter().zip(weights).filter(|(_, w)| **w > 0.0) {
+                cut.connect(x, y, d, *weight);
+                let (dx, dy) = DIRECTIONS[d];
+                let (nx, ny) = ((x as i64 + dx) as usize, (y as i64 + dy) as usize);
+                cut.pull(x, y, pulls[*i]);
+                cut.pull(nx, ny, pulls[ny * colours.width + nx]);
             }
         }
         let next = cut.solve();
@@ -78,7 +89,7 @@ pub(crate) fn grabcut(
         for (s, l) in subject.data.iter_mut().zip(&labels.data).filter(|(_, l)| l.is_sure()) {
             *s = l.is_subject();
         }
-        if changed * 5_000 < subject.data.len() {
+        if changed * 1_000 < subject.data.len() {
             break;
         }
     }
@@ -88,31 +99,35 @@ pub(crate) fn grabcut(
 /// One direction of every pair of opposites.
 const FORWARD: [usize; 4] = [0, 2, 4, 6];
 
-/// The cost of parting neighbours, for each of the four forward directions; 0 at the border.
-fn contrast(colours: &Grid<Rgb>) -> [Grid<f32>; 4] {
-    let (w, h) = (colours.width as i64, colours.height as i64);
-    let squares = FORWARD.map(|d| {
+/// The cost of parting neighbours, for each of the four forward directions; 0 at the border and between pixels that are both sure. Pixels whose
+/// costs are all 0 are left out.
+fn contrast(colours: &Grid<Rgb>, labels: &Grid<Label>) -> Vec<(usize, [f32; 4])> {
+    let (w, h) = (colours.width, colours.height);
+    let square = |x: usize, y: usize, d: usize| -> Option<(usize, f32)> {
         let (dx, dy) = DIRECTIONS[d];
-        Grid::from_fn(colours.width, colours.height, |x, y| {
-            let (nx, ny) = (x as i64 + dx, y as i64 + dy);
-            if !(0..w).contains(&nx) || !(0..h).contains(&ny) {
-                return f32::NAN;
-            }
-            let (a, b) = (colours.at(x, y), colours.at(nx as usize, ny as usize));
-            (0..3).map(|k| (a[k] - b[k]) * (a[k] - b[k])).sum()
-        })
+        let (nx, ny) = (x as i64 + dx, y as i64 + dy);
+        if !(0..w as i64).contains(&nx) || !(0..h as i64).contains(&ny) {
+            return None;
+        }
+        let n = ny as usize * w + nx as usize;
+        let (a, b) = (colours.at(x, y), colours.data[n]);
+        Some((n, (0..3).map(|k| (a[k] - b[k]) * (a[k] - b[k])).sum()))
+    };
+    let rows = (0..h).into_par_iter().map(|y| {
+        let all = (0..w).flat_map(|x| FORWARD.map(|d| square(x, y, d)));
+        all.flatten().fold((0.0_f64, 0_usize), |(s, n), (_, v)| (s + f64::from(v), n + 1))
     });
-    let (sum, n) = squares
-        .iter()
-        .flat_map(|g| &g.data)
-        .filter(|v| !v.is_nan())
-        .fold((0.0_f64, 0_usize), |(s, n), &v| (s + f64::from(v), n + 1));
+    let (sum, n) = rows.reduce(|| (0.0, 0), |a, b| (a.0 + b.0, a.1 + b.1));
     let beta = if sum > 0.0 { (n as f64 / (2.0 * sum)) as f32 } else { 0.0 };
-    let mut k = 0;
-    squares.map(|g| {
-        let (dx, dy) = DIRECTIONS[FORWARD[k]];
-        k += 1;
-        let length = ((dx * dx + dy * dy) as f32).sqrt();
-        g.map(|v| if v.is_nan() { 0.0 } else { GAMMA / length * (-beta * v).exp() })
-    })
+    let weights = |i: usize| {
+        let (x, y) = (i % w, i / w);
+        FORWARD.map(|d| match square(x, y, d) {
+            Some((n, v)) if !(labels.data[i].is_sure() && labels.data[n].is_sure()) => {
+                let (dx, dy) = DIRECTIONS[d];
+                GAMMA / ((dx * dx + dy * dy) as f32).sqrt() * (-beta * v).exp()
+            }
+            _ => 0.0,
+        })
+    };
+    (0..w * h).into_par_iter().map(|i| (i, weights(i))).filter(|(_, w)| w.iter().any(|w| *w > 0.0)).collect()
 }

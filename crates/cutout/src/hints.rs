@@ -1,9 +1,13 @@
-//! What a person says of where the subject is: a box around it, strokes on it and beside it.
+//! What a person says of where the subject is: a box around it, strokes on it and beside it, contours, paint on its matte, and how its edge
+//! is to be.
 
+use crate::edge::SubjectEdge;
 use crate::grid::Grid;
+use crate::paint::MatteStroke;
 use crate::regions::regions;
-use crate::{CutoutError, PhotoBox};
+use crate::{CutoutError, PhotoBox, coverage};
 use imageproc::region_labelling::Connectivity;
+use kurbo::{Affine, BezPath};
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 
@@ -11,10 +15,40 @@ use ts_rs::TS;
 pub const STROKES: usize = 200;
 /// Points of all strokes at most.
 pub const STROKE_POINTS: usize = 20_000;
+/// Contours at most.
+pub const CONTOURS: usize = 50;
+/// Characters of all contours at most.
+pub const CONTOUR_DATA: usize = 400_000;
 
-/// A box and strokes, in photo space.
+/// Where a search begins.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize, TS)]
+#[serde(rename_all = "snake_case")]
+pub enum Start {
+    /// With what stands out or with colours alone, whichever fits the box better.
+    #[default]
+    Search,
+    /// With what stands out.
+    Salient,
+    /// With colours alone.
+    Colours,
+    /// With nothing: the subject is what is traced and painted.
+    Nothing,
+    /// With the photo's own transparency.
+    Alpha,
+}
+
+impl Start {
+    fn is_search(&self) -> bool {
+        *self == Start::Search
+    }
+}
+
+/// All that a subject is found by, in photo space. It is kept with the sheet and can be changed at any time.
 #[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize, TS)]
 pub struct Hints {
+    #[serde(default, skip_serializing_if = "Start::is_search")]
+    #[ts(optional, as = "Option<Start>")]
+    pub start: Start,
     /// Without one the subject is looked for in the whole photo.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     #[ts(optional)]
@@ -22,6 +56,17 @@ pub struct Hints {
     /// In the order in which they were made: later ones lie over earlier ones.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub strokes: Vec<SubjectStroke>,
+    /// Contours that belong to the subject as they are: SVG path data, even-odd.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    #[ts(optional, as = "Option<Vec<String>>")]
+    pub traced: Vec<String>,
+    #[serde(default, skip_serializing_if = "SubjectEdge::is_usual")]
+    #[ts(optional, as = "Option<SubjectEdge>")]
+    pub edge: SubjectEdge,
+    /// Paint on the matte itself, over all else.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    #[ts(optional, as = "Option<Vec<MatteStroke>>")]
+    pub painted: Vec<MatteStroke>,
 }
 
 /// A stroke over what belongs to the subject, or over what does not.
@@ -37,7 +82,7 @@ pub struct SubjectStroke {
 
 /// What strokes say of a pixel.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub(crate) enum Hint {
+pub enum Hint {
     Nothing,
     Keep,
     Drop,
@@ -45,7 +90,7 @@ pub(crate) enum Hint {
 
 impl Hints {
     pub fn within(within: Option<PhotoBox>) -> Self {
-        Self { within, strokes: Vec::new() }
+        Self { within, ..Self::default() }
     }
 
     /// # Errors
@@ -59,17 +104,59 @@ impl Hints {
             let near = |v: &f64| v.is_finite() && v.abs() < 1e6;
             (0.1..=1e5).contains(&s.width) && !s.points.is_empty() && s.points.iter().flatten().all(near)
         };
-        if self.strokes.iter().all(sound) { Ok(()) } else { Err(CutoutError::Stroke) }
+        if !self.strokes.iter().all(sound) {
+            return Err(CutoutError::Stroke);
+        }
+        if self.traced.len() > CONTOURS || self.traced.iter().map(String::len).sum::<usize>() > CONTOUR_DATA {
+            return Err(CutoutError::TooManyContours);
+        }
+        self.contours()?;
+        MatteStroke::check(&self.painted)?;
+        self.edge.check()
     }
 
+    /// Whether it is looked at what stands out.
+    pub fn looks(&self) -> bool {
+        !matches!(self.start, Start::Nothing | Start::Alpha)
+    }
+
+    /// Whether the photo's own transparency is the matte as it is.
+    pub(crate) fn is_exact(&self) -> bool {
+        self.start == Start::Alpha && self.traced.is_empty() && self.edge.smooth == 0.0
+    }
+
+    /// Whether a person says what belongs to the subject.
     pub(crate) fn keeps(&self) -> bool {
-        self.strokes.iter().any(|s| s.keep)
+        self.strokes.iter().any(|s| s.keep) || !self.traced.is_empty()
+    }
+
+    /// The contours in photo space.
+    fn contours(&self) -> Result<Vec<BezPath>, CutoutError> {
+        let read = |data: &String| BezPath::from_svg(data).ok().filter(|p| p.is_finite() && !p.is_empty());
+        self.traced.iter().map(|data| read(data).ok_or(CutoutError::Contour)).collect()
+    }
+
+    /// How much of every pixel of a grid is traced; `scale` is its pixels for one of the photo. None without contours.
+    pub(crate) fn traced(&self, width: usize, height: usize, scale: f64) -> Option<Grid<f32>> {
+        let contours = self.contours().ok()?;
+        let drawn = contours.iter().map(|path| coverage(&(Affine::scale(scale) * path), width, height));
+        drawn.reduce(|mut all, one| {
+            all.data.iter_mut().zip(&one.data).for_each(|(a, b)| *a = a.max(*b));
+            all
+        })
     }
 
     /// The strokes on a grid of `width` x `height`; `scale` is its pixels for one of the photo.
     pub(crate) fn drawn(&self, width: usize, height: usize, scale: f64) -> Grid<Hint> {
+        SubjectStroke::drawn(&self.strokes, width, height, scale)
+    }
+}
+
+impl SubjectStroke {
+    /// Strokes on a grid of `width` x `height`; `scale` is its pixels for one of the photo.
+    pub fn drawn(strokes: &[Self], width: usize, height: usize, scale: f64) -> Grid<Hint> {
         let mut grid = Grid::filled(width, height, Hint::Nothing);
-        for stroke in &self.strokes {
+        for stroke in strokes {
             let hint = if stroke.keep { Hint::Keep } else { Hint::Drop };
             let radius = (stroke.width / 2.0 * scale).max(0.5);
             let ends = stroke.points.iter().zip(stroke.points.iter().skip(1).chain(stroke.points.last()));
@@ -90,7 +177,7 @@ impl Hints {
     }
 }
 
-fn distance(p: [f64; 2], a: [f64; 2], b: [f64; 2]) -> f64 {
+pub(crate) fn distance(p: [f64; 2], a: [f64; 2], b: [f64; 2]) -> f64 {
     let (ab, ap) = ([b[0] - a[0], b[1] - a[1]], [p[0] - a[0], p[1] - a[1]]);
     let length = ab[0] * ab[0] + ab[1] * ab[1];
     let along = if length > 0.0 { ((ap[0] * ab[0] + ap[1] * ab[1]) / length).clamp(0.0, 1.0) } else { 0.0 };
@@ -128,16 +215,16 @@ mod tests {
     #[test]
     fn strokes_are_drawn_as_wide_as_they_are_and_over_one_another() {
         let hints = Hints {
-            within: None,
             strokes: vec![stroke(true, &[[20.0, 40.0], [180.0, 40.0]]), stroke(false, &[[100.0, 20.0], [100.0, 60.0]])],
+            ..Hints::default()
         };
         let grid = hints.drawn(100, 50, 0.5);
         let at = |x: usize, y: usize| grid.at(x, y);
         assert_eq!((at(20, 20), at(20, 17), at(20, 23)), (Hint::Keep, Hint::Nothing, Hint::Nothing));
         assert_eq!((at(50, 20), at(50, 12), at(53, 12)), (Hint::Drop, Hint::Drop, Hint::Nothing));
         // a dot is a stroke, and one that lies outside of the photo draws nothing
-        let dot =
-            Hints { within: None, strokes: vec![stroke(true, &[[10.0, 10.0]]), stroke(true, &[[-500.0, -500.0]])] };
+        let strokes = vec![stroke(true, &[[10.0, 10.0]]), stroke(true, &[[-500.0, -500.0]])];
+        let dot = Hints { strokes, ..Hints::default() };
         let dots = dot.drawn(100, 50, 0.5).data.iter().filter(|h| **h == Hint::Keep).count();
         assert!((10..=16).contains(&dots), "{dots}");
     }
@@ -146,8 +233,8 @@ mod tests {
     fn kept_regions_stay_however_small_and_dropped_pixels_go() {
         let mask = Grid::from_fn(60, 60, |x, y| (x < 30 && y < 30) || (x > 50 && y > 50));
         let tidy = Grid::from_fn(60, 60, |x, y| x < 30 && y < 30);
-        let hints =
-            Hints { within: None, strokes: vec![stroke(true, &[[55.0, 55.0]]), stroke(false, &[[10.0, 10.0]])] };
+        let strokes = vec![stroke(true, &[[55.0, 55.0]]), stroke(false, &[[10.0, 10.0]])];
+        let hints = Hints { strokes, ..Hints::default() };
         let stroked = as_stroked(tidy.clone(), &mask, &hints.drawn(60, 60, 1.0));
         assert!(stroked.at(52, 58) && !stroked.at(10, 10) && stroked.at(25, 25));
         assert_eq!(as_stroked(tidy.clone(), &mask, &Hints::default().drawn(60, 60, 1.0)).data, tidy.data);
@@ -155,11 +242,17 @@ mod tests {
 
     #[test]
     fn strokes_that_are_none_are_said() {
-        let with = |s: SubjectStroke| Hints { within: None, strokes: vec![s] }.check();
+        let with = |s: SubjectStroke| Hints { strokes: vec![s], ..Hints::default() }.check();
         assert_eq!(with(stroke(true, &[])), Err(CutoutError::Stroke));
         assert_eq!(with(stroke(true, &[[f64::NAN, 1.0]])), Err(CutoutError::Stroke));
-        let many = Hints { within: None, strokes: vec![stroke(true, &[[1.0, 1.0]]); STROKES + 1] };
+        let many = Hints { strokes: vec![stroke(true, &[[1.0, 1.0]]); STROKES + 1], ..Hints::default() };
         assert_eq!(many.check(), Err(CutoutError::TooManyStrokes));
         assert_eq!(with(stroke(false, &[[1.0, 1.0]])), Ok(()));
+        let traced = |data: &str| Hints { traced: vec![data.into()], ..Hints::default() }.check();
+        assert_eq!(traced("M0,0 L40,0 L20,30 Z"), Ok(()));
+        assert_eq!(traced("<script>"), Err(CutoutError::Contour));
+        assert_eq!(traced("M0,0 L1e999,0 L20,30 Z"), Err(CutoutError::Contour));
+        let wide = SubjectEdge { shift: 1e9, ..SubjectEdge::default() };
+        assert_eq!(Hints { edge: wide, ..Hints::default() }.check(), Err(CutoutError::Edge));
     }
 }

@@ -1,24 +1,38 @@
 //! Finding the subject of a photo, by itself or by what a person hints at ([`Hints`]): a soft matte at full size, and the cut-out with
 //! cleaned edge colours.
 //!
-//! The steps: saliency ([`Saliency`]), colours with saliency as a hint (`grabcut`) at 350 and again at 700 pixels, a
-//! thin-safe band (`trimap`), closed-form matting in it (`closed_form`), enlarging along the photo's own edges (`guided`),
-//! matting again in the soft pixels of the full size, and the subject's own colours there (`foreground`).
+//! The steps: what stands out ([`Standout`]); then at a working size, so quickly that every stroke is answered at once ([`draft`]): colours with
+//! saliency as a hint (`grabcut`) at 350 and again at 700 pixels, a thin-safe band (`trimap`), closed-form matting in it (`closed_form`), shift
+//! (`edge`) and paint (`paint`); then at full size ([`finish_subject`]): enlarging along the photo's own edges (`guided`), matting again in
+//! the soft pixels, and the subject's own colours there (`foreground`).
 
 mod chain;
 mod closed_form;
+mod coverage;
+mod draft;
+mod edge;
 mod foreground;
+mod frame;
 mod grabcut;
 pub mod grid;
 mod guided;
 mod hints;
 mod max_flow;
 mod mixture;
+mod paint;
 pub mod regions;
+mod standout;
 mod trimap;
+mod working;
 
-pub use chain::{find_subject, iou};
-pub use hints::{Hints, SubjectStroke};
+pub use chain::{find_subject, finish_subject, iou};
+pub use coverage::coverage;
+pub use draft::{Draft, draft};
+pub use edge::{SubjectEdge, smoothed};
+pub use hints::{Hint, Hints, Start, SubjectStroke};
+pub use paint::MatteStroke;
+pub use standout::Standout;
+pub use working::WorkingPhoto;
 
 use grid::Grid;
 use image::{GrayImage, RgbaImage};
@@ -94,6 +108,14 @@ pub enum CutoutError {
     TooManyStrokes,
     #[error("A stroke has places that are none. Draw it again.")]
     Stroke,
+    #[error("A traced contour is none. Trace it again.")]
+    Contour,
+    #[error("These are too many contours. Trace the subject in fewer pieces.")]
+    TooManyContours,
+    #[error("An edge is up to 1000 pixels wide, and is shifted and smoothed by as much.")]
+    Edge,
+    #[error("This photo is opaque everywhere, so it does not say by itself what is in front.")]
+    Opaque,
     #[error("The search was cancelled.")]
     Cancelled,
     #[error("The subject network could not run: {0}")]

@@ -140,7 +140,7 @@ async fn photos_subjects_and_files() -> Result<()> {
     let edits = [
         word(&piece, "KITE"),
         json!({ "edit": "fill_with_photo", "piece": piece, "fill": fill, "photo": photo }),
-        json!({ "edit": "set_subject", "photo": photo, "subject": subject }),
+        json!({ "edit": "set_subject", "photo": photo, "subject": { "key": 0, "name": "Kite", "matte": subject } }),
     ];
     let mut bench = server.get(&format!("/sheets/{id}?density=2")).await?;
     for change in edits {

@@ -6,8 +6,8 @@ use inky_core::placements::PlacementProposal;
 use inky_core::scene::CellView;
 use inky_server::StockEntry;
 use inky_server::types::{
-    Bench, DrawingCard, EdgeRequest, EditRequest, FontCard, JobCard, Made, NewSheet, PhotoCard, PhotoEdge, Revision,
-    Sentence, SheetCard, StepRequest, StockTaken, TentativeRequest,
+    Bench, DraftView, DrawingCard, EdgeRequest, EditRequest, FontCard, JobCard, Made, NewSheet, PhotoCard, PhotoEdge,
+    Revision, Sentence, SheetCard, StepRequest, StockTaken, TentativeRequest,
 };
 use ts_rs::{Config, TS};
 
@@ -20,6 +20,7 @@ fn write<T: TS + 'static>() {
 fn types_are_written() {
     write::<Bench>();
     write::<CellView>();
+    write::<DraftView>();
     write::<DrawingCard>();
     write::<EdgeRequest>();
     write::<EditRequest>();

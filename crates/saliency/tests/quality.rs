@@ -44,7 +44,7 @@ fn strokes_take_in_what_was_left_out_and_leave_out_what_was_taken_in() {
     let photo = inky_core::photo::resize(&photo, 600, 900);
     let stroke = |keep, points: &[[f64; 2]]| SubjectStroke { keep, width: 16.0, points: points.to_vec() };
     let covered = |strokes: Vec<SubjectStroke>, at: [u32; 2]| {
-        let found = find_subject(&photo, &Hints { within: None, strokes }, &network, &Unwatched).unwrap();
+        let found = find_subject(&photo, &Hints { strokes, ..Hints::default() }, &network, &Unwatched).unwrap();
         found.matte.get_pixel(at[0], at[1]).0[0]
     };
     // a corner of the sky is no subject until it is said to be one, and the middle of the balloon is until it is said not to be
@@ -61,8 +61,8 @@ fn strokes_take_in_what_was_left_out_and_leave_out_what_was_taken_in() {
         image::Rgba(if x < 150 { [120, 130, 140, 255] } else { [200, 90, 60, 255] })
     });
     let hints = Hints {
-        within: None,
         strokes: vec![stroke(true, &[[200.0, 40.0], [260.0, 160.0]]), stroke(false, &[[40.0, 40.0], [90.0, 160.0]])],
+        ..Hints::default()
     };
     let found = find_subject(&even, &hints, &network, &Unwatched).unwrap();
     assert!(found.matte.get_pixel(280, 20).0[0] > 200 && found.matte.get_pixel(20, 180).0[0] < 50);

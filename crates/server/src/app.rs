@@ -4,6 +4,7 @@ use crate::cache::Cache;
 use crate::pictures::PictureError;
 use crate::stock::{Shipped, Source};
 use crate::storage::{Store, StoreError};
+use crate::studied::Studied;
 use inky_core::breakout::WorkingMatte;
 use inky_core::edit::Edit;
 use inky_core::library::Books;
@@ -39,6 +40,8 @@ pub struct App {
     pub(crate) decoding: Semaphore,
     network: OnceLock<Arc<Network>>,
     mattes: Cache<SubjectId, WorkingMatte>,
+    /// Photos in which subjects are looked for.
+    pub(crate) studied: Studied,
     pub(crate) edges: Cache<PhotoId, EdgeMap>,
     pub(crate) drawings: Cache<DrawingId, Drawn>,
     /// Fonts that people brought in.
@@ -83,6 +86,7 @@ impl App {
             decoding: Semaphore::new(2),
             network: OnceLock::new(),
             mattes: Cache::default(),
+            studied: Studied::default(),
             edges: Cache::default(),
             drawings: Cache::default(),
             faces: Cache::default(),
@@ -119,7 +123,7 @@ impl App {
                 books.photos.insert(id.clone(), photo);
             }
         }
-        let subjects = sheet.photos.values().filter_map(|p| p.subject.as_ref());
+        let subjects = sheet.photos.values().flat_map(|p| &p.subjects).map(|s| &s.matte);
         for id in subjects.chain(edits.iter().filter_map(Edit::subject)) {
             if let Some(matte) = self.matte(id).await? {
                 books.mattes.insert(id.clone(), matte);

@@ -4,28 +4,38 @@ use std::collections::HashMap;
 use std::hash::Hash;
 use std::sync::{Arc, Mutex, PoisonError};
 
-/// Entries that a cache holds at most.
+/// Entries that a cache holds, where they are small.
 const CACHED: usize = 64;
 
 /// Things that were computed once, by their identifiers.
-pub(crate) struct Cache<K, V>(Mutex<HashMap<K, Arc<V>>>);
+pub(crate) struct Cache<K, V> {
+    held: Mutex<HashMap<K, Arc<V>>>,
+    most: usize,
+}
 
 impl<K, V> Default for Cache<K, V> {
     fn default() -> Self {
-        Self(Mutex::default())
+        Self::of(CACHED)
+    }
+}
+
+impl<K, V> Cache<K, V> {
+    /// A cache of `most` entries.
+    pub(crate) fn of(most: usize) -> Self {
+        Self { held: Mutex::default(), most }
     }
 }
 
 impl<K: Hash + Eq + Clone, V> Cache<K, V> {
     pub(crate) fn get(&self, key: &K) -> Option<Arc<V>> {
-        self.0.lock().unwrap_or_else(PoisonError::into_inner).get(key).cloned()
+        self.held.lock().unwrap_or_else(PoisonError::into_inner).get(key).cloned()
     }
 
-    /// Past [`CACHED`] entries it starts anew.
+    /// Once it is full it starts anew.
     pub(crate) fn put(&self, key: &K, value: V) -> Arc<V> {
         let value = Arc::new(value);
-        let mut held = self.0.lock().unwrap_or_else(PoisonError::into_inner);
-        if held.len() >= CACHED {
+        let mut held = self.held.lock().unwrap_or_else(PoisonError::into_inner);
+        if held.len() >= self.most {
             held.clear();
         }
         held.insert(key.clone(), Arc::clone(&value));

@@ -80,8 +80,10 @@ impl App {
                 continue;
             };
             let id = self.take_photo(&format!("{}.photo", facts.name), photo.bytes).await?.id;
-            if let Some(found) = facts.subject.as_ref().and_then(|s| unpacked.subjects.get(s)) {
-                facts.subject = Some(self.take_subject(found).await?);
+            for subject in &mut facts.subjects {
+                if let Some(found) = unpacked.subjects.get(&subject.matte) {
+                    subject.matte = self.take_subject(found).await?;
+                }
             }
             sheet.photos.insert(id.clone(), facts);
             sheet.rename_photo(&old, &id);

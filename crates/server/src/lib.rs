@@ -10,6 +10,7 @@ mod jobs;
 mod pictures;
 mod stock;
 mod storage;
+mod studied;
 mod vectors;
 
 pub use api::{is_own, types};

@@ -9,7 +9,7 @@ use inky_core::cutout::Subject;
 use inky_core::livewire::EdgeMap;
 use inky_core::photo::{Perspective, PhotoError, Pull, decode, in_perspective, levels, read_photo, resize};
 use inky_core::scene::Pictures;
-use inky_core::sheet::{Photo, PhotoId, Sheet, SubjectId, limits};
+use inky_core::sheet::{Photo, PhotoId, PhotoSubject, Sheet, SubjectId, limits};
 use inky_render::{Originals, encode_rgba};
 use std::sync::Arc;
 
@@ -142,8 +142,7 @@ impl App {
         for (side, kind, bytes) in made {
             self.store.put_level(&id.0, side, kind, &bytes).await?;
         }
-        let photo =
-            Photo { name: name_of(file_name, "Photo"), width: size.0, height: size.1, subject: None, hints: None };
+        let photo = Photo::new(name_of(file_name, "Photo"), size.0, size.1);
         self.store.put_photo(&id, &photo).await?;
         Ok(Taken { id, photo, notes })
     }
@@ -226,17 +225,16 @@ impl App {
             if let Some(picture) = self.full_photo(id).await? {
                 originals.photos.insert(id.clone(), Arc::new(picture));
             }
-            let Some(subject) = &photo.subject else {
-                continue;
-            };
-            let Some(hash) = self.store.cutout_of(subject).await? else {
-                continue;
-            };
-            let Some(bytes) = self.store.blob(&hash).await? else {
-                continue;
-            };
-            let picture = tokio::task::spawn_blocking(move || decode(&bytes)).await??;
-            originals.cutouts.insert(subject.clone(), Arc::new(picture));
+            for PhotoSubject { matte: subject, .. } in &photo.subjects {
+                let Some(hash) = self.store.cutout_of(subject).await? else {
+                    continue;
+                };
+                let Some(bytes) = self.store.blob(&hash).await? else {
+                    continue;
+                };
+                let picture = tokio::task::spawn_blocking(move || decode(&bytes)).await??;
+                originals.cutouts.insert(subject.clone(), Arc::new(picture));
+            }
         }
         Ok(originals)
     }

@@ -29,14 +29,17 @@ async function refusal(response: Response): Promise<Refused | Away> {
   return new Refused(said?.sentence ?? `The server answered ${response.status}.`, response.status, said?.bench)
 }
 
-export async function call<T>(method: 'GET' | 'POST' | 'DELETE', path: string, body?: unknown): Promise<T> {
+export async function call<T>(method: 'GET' | 'POST' | 'DELETE', path: string, body?: unknown, signal?: AbortSignal): Promise<T> {
   let response: Response
   try {
     response = await fetch(`/api${path}`, {
       method,
+      ...(signal ? { signal } : {}),
       ...(body === undefined ? {} : { body: JSON.stringify(body), headers: { 'content-type': 'application/json' } }),
     })
   } catch {
+    // ended from here: nobody is away
+    if (signal?.aborted) throw new Refused('This was ended.', 0)
     throw new Away(AWAY)
   }
   if (!response.ok) throw await refusal(response)

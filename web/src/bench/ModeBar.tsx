@@ -5,6 +5,8 @@ interface Props {
   /** What to do now. */
   sentence: string
   alarm?: boolean
+  /** Beneath the sentence: what the mode works on. */
+  aside?: ReactNode
   canKeep: boolean
   onKeep: () => void
   onDrop: () => void
@@ -12,11 +14,11 @@ interface Props {
 }
 
 /** The line of a mode: what to do, its tools, and *keep* and *drop*. */
-export function ModeBar({ title, sentence, alarm, canKeep, onKeep, onDrop, children }: Props) {
+export function ModeBar({ title, sentence, alarm, aside, canKeep, onKeep, onDrop, children }: Props) {
   useEffect(() => {
     const key = (e: KeyboardEvent) => {
       if (e.key === 'Escape') onDrop()
-      else if (e.key === 'Enter' && canKeep && !(e.target instanceof HTMLElement && e.target.closest('button, [role="button"]'))) onKeep()
+      else if (e.key === 'Enter' && canKeep && !(e.target instanceof Element && e.target.closest('button, [role="button"]'))) onKeep()
     }
     window.addEventListener('keydown', key)
     return () => window.removeEventListener('keydown', key)
@@ -28,6 +30,7 @@ export function ModeBar({ title, sentence, alarm, canKeep, onKeep, onDrop, child
         <p role={alarm ? 'alert' : 'status'} className={`text-[14px] leading-snug ${alarm ? 'font-medium text-rose' : 'text-ink-soft'}`}>
           {sentence}
         </p>
+        {aside}
       </div>
       <div className="flex min-w-0 grow flex-wrap items-center gap-2">{children}</div>
       <div className="flex shrink-0 gap-2">

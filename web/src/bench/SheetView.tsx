@@ -11,14 +11,16 @@ import { formUnder, holdForm, openForm, windowOf } from './forms'
 import { GradientHandles } from './GradientHandles'
 import { GripHandles } from './GripHandles'
 import { LayerView } from './LayerView'
-import { FaintSubject, OverhangWashes } from './BreakoutMode'
+import { BreakoutMarks, FaintSubject, OverhangWashes } from './breakout/BreakoutOverlay'
+import { startCorrection } from './breakout/choice'
 import { BrushOverlay, startStroke } from './BrushMode'
 import { CellWashes, startSweep } from './CellsMode'
 import { DrawOverlay, startDraw } from './DrawMode'
 import { PieceWashes } from './PiecesMode'
 import { PullHandles } from './PullHandles'
 import { startTrace, TraceOverlay } from './TraceOverlay'
-import { SubjectOverlay, startHint } from './SubjectMode'
+import { startHint } from './subject/hints'
+import { SubjectOverlay } from './subject/SubjectOverlay'
 import { bringIn, photosOf } from './photos'
 import { inverse, matrix, STILL, then, type Point } from './similarity'
 import { bench, BUSY, layerOf, pieceOf, select, useBench } from './store'
@@ -30,6 +32,8 @@ const CROSSHAIR = ['draw', 'trace', 'brush']
 export function SheetView() {
   const s = useBench()
   const { view, drag, mode, trying } = s
+  /** The subject that is looked for, also while a contour is traced for it. */
+  const searched = mode?.kind === 'subject' ? mode : mode?.kind === 'trace' ? mode.subject : null
   const port = useRef<HTMLDivElement>(null)
   const [over, setOver] = useState<string | null>(null)
   const [dropping, setDropping] = useState(false)
@@ -111,6 +115,10 @@ export function SheetView() {
       startHint(e, locate)
       return
     }
+    if (mode?.kind === 'breakout') {
+      startCorrection(e, locate)
+      return
+    }
     if (mode) return
     const point = locate(e)
     const own = layerOf(s, s.selected)
@@ -154,7 +162,7 @@ export function SheetView() {
     <div
       ref={port}
       data-testid="port"
-      className={`absolute inset-0 touch-none overflow-hidden ${(mode?.kind === 'subject' && mode.tool !== null) || (mode && CROSSHAIR.includes(mode.kind)) ? 'cursor-crosshair' : ''}`}
+      className={`absolute inset-0 touch-none overflow-hidden ${(mode?.kind === 'subject' && mode.tool !== null) || (mode?.kind === 'breakout' && mode.tool !== 'parts') || (mode && CROSSHAIR.includes(mode.kind)) ? 'cursor-crosshair' : ''}`}
       onContextMenu={(e) => {
         if (mode?.kind === 'cells') e.preventDefault()
       }}
@@ -194,9 +202,9 @@ export function SheetView() {
         data-testid="scene"
         role="img"
         aria-label={`The sheet “${sheet.name}”`}
-        className={`absolute bg-white shadow-sheet ${mode?.kind === 'subject' || bleed > 0 ? 'overflow-visible' : 'overflow-hidden'}`}
+        className={`absolute bg-white shadow-sheet ${searched || bleed > 0 ? 'overflow-visible' : 'overflow-hidden'}`}
         {...frame}
-        style={bleed > 0 && mode?.kind !== 'subject' ? { ...frame.style, clipPath: `inset(${-bleed * view.zoom}px)` } : frame.style}
+        style={bleed > 0 && !searched ? { ...frame.style, clipPath: `inset(${-bleed * view.zoom}px)` } : frame.style}
       >
         <rect x={-bleed} y={-bleed} width={sheet.width + 2 * bleed} height={sheet.height + 2 * bleed} fill={s.ground ?? s.bench.scene.background} />
         {s.bench.scene.backdrop && !s.ground && <g dangerouslySetInnerHTML={{ __html: s.bench.scene.backdrop }} />}
@@ -214,7 +222,7 @@ export function SheetView() {
           </g>
         ))}
         {s.bench.scene.border && <g dangerouslySetInnerHTML={{ __html: s.bench.scene.border }} />}
-        {mode?.kind === 'subject' && <SubjectOverlay mode={mode} />}
+        {searched && <SubjectOverlay mode={searched} />}
       </svg>
       <svg className="pointer-events-none absolute inset-0 h-full w-full overflow-hidden" aria-hidden={mode?.kind !== 'breakout'}>
         <g transform={`translate(${view.x} ${view.y}) scale(${view.zoom})`}>
@@ -232,6 +240,7 @@ export function SheetView() {
             />
           )}
           {mode?.kind === 'breakout' && <OverhangWashes mode={mode} />}
+          {mode?.kind === 'breakout' && <BreakoutMarks mode={mode} />}
           {mode?.kind === 'cells' && <CellWashes mode={mode} />}
           {mode?.kind === 'pieces' && <PieceWashes mode={mode} />}
           {mode?.kind === 'draw' && <DrawOverlay mode={mode} />}

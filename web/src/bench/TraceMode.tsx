@@ -2,19 +2,20 @@ import type { Contour } from '../types/Contour'
 import type { Form } from '../types/Form'
 import type { Join } from '../types/Join'
 import { useEffect } from 'react'
-import { countNodes, nodeAt, sharpened, smoothed, split, without } from './contour'
+import { countNodes, mapped, nodeAt, pathOf, sharpened, smoothed, split, without } from './contour'
 import { forget } from './edits'
 import { formOf, formView, keepForm, newForm, tryForm } from './forms'
 import { around } from './geometry'
-import { IDENTITY, type Matrix } from './matrix'
+import { IDENTITY, undone, type Matrix } from './matrix'
 import { ModeBar } from './ModeBar'
-import { bench, layerOf, useBench, type TraceMode } from './store'
+import { bench, layerOf, useBench, type SubjectMode, type TraceMode } from './store'
+import { takeContour } from './subject/finding'
 
 /** Starts a new contour. */
 export function enterTrace(piece: string | null, join: Join) {
   const contour: Contour = { strands: [], even_odd: false }
   bench.set({
-    mode: { kind: 'trace', piece, form: null, join, contour, toSheet: IDENTITY, at: null, growing: false, follows: false, past: [] },
+    mode: { kind: 'trace', piece, form: null, join, contour, toSheet: IDENTITY, at: null, growing: false, follows: false, past: [], subject: null },
     open: null,
     forms: [],
   })
@@ -38,13 +39,23 @@ export function enterNodes(piece: string, form: string) {
       growing: false,
       follows: false,
       past: [],
+      subject: null,
     },
     open: null,
   })
 }
 
+/** Traces what belongs to a subject, in the pixels of its photo. */
+export function enterSubjectTrace(subject: SubjectMode, toSheet: Matrix) {
+  const contour: Contour = { strands: [], even_odd: true }
+  bench.set({
+    mode: { kind: 'trace', piece: null, form: null, join: 'add', contour, toSheet, at: null, growing: false, follows: true, past: [], subject },
+  })
+}
+
 function leave() {
-  bench.set({ mode: null })
+  const now = bench.get().mode
+  bench.set({ mode: now?.kind === 'trace' ? now.subject : null })
   forget()
 }
 
@@ -84,6 +95,12 @@ function takeBack() {
 }
 
 async function keep(mode: TraceMode) {
+  if (mode.subject) {
+    const strands = mode.contour.strands.filter((s) => s.nodes.length > 1).map((s) => ({ ...s, closed: true }))
+    bench.set({ mode: mode.subject })
+    takeContour(pathOf({ ...mode.contour, strands }))
+    return
+  }
   const form = made(mode)
   if (form) await keepForm(mode.piece, form, mode.form === null)
 }
@@ -95,7 +112,8 @@ function begin() {
   if (now?.kind !== 'trace' || !sheet) return
   const [x, y, r] = [sheet.width / 2, sheet.height / 2, Math.min(sheet.width, sheet.height) / 5]
   const nodes = [-90, 30, 150].map((deg) => ({ x: x + r * Math.cos((deg * Math.PI) / 180), y: y + r * Math.sin((deg * Math.PI) / 180) }))
-  setContour({ ...now.contour, strands: [{ nodes, closed: true }] }, { at: [0, 0] })
+  const back = undone(now.toSheet) ?? IDENTITY
+  setContour({ ...now.contour, strands: [{ nodes: nodes.map((n) => mapped(back, n)), closed: true }] }, { at: [0, 0] })
 }
 
 /** Adds a node in the middle of the side after the chosen one. */
@@ -134,7 +152,7 @@ export function TraceBar() {
       : 'Drag nodes and handles; click a side to add a node, the end of an open contour to go on with it. Double-click a node to smooth or sharpen it.'
   return (
     <ModeBar
-      title={mode.form === null ? 'Trace' : 'Nodes'}
+      title={mode.subject ? 'Trace the subject' : mode.form === null ? 'Trace' : 'Nodes'}
       sentence={sentence}
       canKeep={mode.contour.strands.some((s) => s.nodes.length > 1) && mode.past.length > 0}
       onKeep={() => void keep(mode)}
@@ -164,15 +182,17 @@ export function TraceBar() {
           Follow the photo’s edge
         </label>
       )}
-      <label className="flex items-center gap-2 text-[14px]">
-        <input
-          type="checkbox"
-          className="h-4 w-4 accent-ink"
-          checked={mode.contour.even_odd}
-          onChange={(e) => setContour({ ...mode.contour, even_odd: e.target.checked })}
-        />
-        Where it crosses itself is empty
-      </label>
+      {!mode.subject && (
+        <label className="flex items-center gap-2 text-[14px]">
+          <input
+            type="checkbox"
+            className="h-4 w-4 accent-ink"
+            checked={mode.contour.even_odd}
+            onChange={(e) => setContour({ ...mode.contour, even_odd: e.target.checked })}
+          />
+          Where it crosses itself is empty
+        </label>
+      )}
       <span className="text-[13px] text-ink-soft tabular-nums">{countNodes(mode.contour)} nodes</span>
     </ModeBar>
   )

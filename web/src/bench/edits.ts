@@ -90,11 +90,13 @@ export async function step(way: 'undo' | 'redo') {
 
 /** One request at a time; what is asked meanwhile replaces what was asked before it. */
 let asking = false
-let next: { edits: Edit[]; by: Similarity | null } | null = null
+let next: { edits: Edit[]; by: Similarity | null; refused: ((sentence: string) => void) | null } | null = null
 
-/** Shows what edits would give, without making them. `by` is the move that a drag shows already by itself. */
-export function attempt(edits: Edit[], by: Similarity | null = null) {
-  next = { edits, by }
+/**
+ * Shows what edits would give, without making them. `by` is the move that a drag shows already by itself; `refused` hears why they could not be made.
+ */
+export function attempt(edits: Edit[], by: Similarity | null = null, refused: ((sentence: string) => void) | null = null) {
+  next = { edits, by, refused }
   bench.set({ trying: true })
   if (!asking) void ask()
 }
@@ -108,7 +110,7 @@ export function forget() {
 async function ask() {
   asking = true
   while (next) {
-    const { edits, by } = next
+    const { edits, by, refused } = next
     const asked = next
     next = null
     const present = bench.get().bench
@@ -125,6 +127,7 @@ async function ask() {
     } catch (error) {
       // while dragging, the next answer or the edit itself will tell
       if (error instanceof Refused && error.bench) takeOver(error.bench)
+      else if (error instanceof Refused && refused && next === null) refused(error.message)
       if (next === asked) break
     }
   }

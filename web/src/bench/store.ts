@@ -1,16 +1,20 @@
 import { create } from 'zustand'
+import type { BreakoutStroke } from '../types/BreakoutStroke'
 import type { Grip } from '../types/Grip'
 import type { CellView } from '../types/CellView'
 import type { Contour } from '../types/Contour'
+import type { DraftView } from '../types/DraftView'
 import type { DrawingCard } from '../types/DrawingCard'
 import type { Figure } from '../types/Figure'
 import type { Hints } from '../types/Hints'
 import type { Join } from '../types/Join'
 import type { Layer } from '../types/Layer'
+import type { MatteStroke } from '../types/MatteStroke'
 import type { PhotoBox } from '../types/PhotoBox'
 import type { PhotoId } from '../types/PhotoId'
 import type { Bench } from '../types/Bench'
 import type { Edit } from '../types/Edit'
+import type { ReachLine } from '../types/ReachLine'
 import type { Similarity } from '../types/Similarity'
 import type { Stroke } from '../types/Stroke'
 import type { SubjectId } from '../types/SubjectId'
@@ -27,37 +31,75 @@ export interface View {
   y: number
 }
 
-/** The subject of a photo is found. */
+/** A subject of a photo is found. */
 export interface SubjectMode {
   kind: 'subject'
   piece: string
   fill: string
   photo: PhotoId
-  box: PhotoBox | null
-  strokes: SubjectStroke[]
+  /** The subject's number among those of the photo, and its name. */
+  key: number
+  name: string
+  /** What it is found by, and what it was found by before each step. */
+  hints: Hints
+  past: { hints: Hints; gesture: string }[]
+  /** The matte at the working size that these hints give; null while there is none that differs from what is kept. */
+  draft: DraftView | null
+  /** The matte that the sheet has. */
+  kept: SubjectId | null
+  asking: boolean
+  /** Why the last step gave nothing. */
+  problem: string | null
+  panel: 'find' | 'paint' | 'edge'
   /** What a drag over the photo draws. */
-  tool: 'box' | 'keep' | 'drop' | null
-  /** Diameter of the strokes in pixels of the photo. */
+  tool: SubjectTool | null
+  /** Diameter of strokes and of the brush, in pixels of the photo. */
   width: number
-  /** The stroke that is being made. */
-  live: SubjectStroke | null
-  found: SubjectId | null
-  /** What that was found by: a search that fails does not change it. */
-  by: Hints
+  hardness: number
+  /** Paint stays on its own side of the subject's edge. */
+  inside: boolean
+  /** What is being drawn. */
+  box: PhotoBox | null
+  stroke: SubjectStroke | null
+  paint: MatteStroke | null
+  /** Where the keyboard draws, in pixels of the photo; null while the mouse draws. */
+  cursor: readonly [number, number] | null
   seen: SeenAs
 }
+
+export type SubjectTool = 'box' | 'keep' | 'drop' | 'add' | 'take'
 
 /** How what was found is looked at. */
 export type SeenAs = 'photo' | 'matte' | 'black' | 'white' | 'sheet' | 'rest'
 
 export type Mode =
   | SubjectMode
-  | { kind: 'breakout'; piece: string; edits: Edit[] }
+  | BreakoutMode
   | DrawMode
   | CellsMode
   | TraceMode
   | PiecesMode
   | BrushMode
+
+/** What passes over the edge is chosen. */
+export interface BreakoutMode {
+  kind: 'breakout'
+  piece: string
+  /** What was chosen so far; nothing of it is kept yet. */
+  edits: Edit[]
+  /** What a press does: takes parts, paints the subject out or in, draws the reach line, turns parts into contours. */
+  tool: 'parts' | 'out' | 'in' | 'reach' | 'merge'
+  /** How far a contour of a part may stray inwards from its edge, and what is smoothed of it; millimetres. */
+  tolerance: number
+  smooth: number
+  /** Diameter of the brush in pixels of the photo. */
+  width: number
+  painted: BreakoutStroke[]
+  reach: ReachLine | null
+  /** What is being drawn. */
+  stroke: BreakoutStroke | null
+  line: ReachLine | null
+}
 
 /** An area is painted. */
 export interface BrushMode {
@@ -114,6 +156,8 @@ export interface TraceMode {
   /** Clicks are joined along the strongest edge of the photo. */
   follows: boolean
   past: Contour[]
+  /** The search for a subject that the contour is traced for. */
+  subject: SubjectMode | null
 }
 
 /** Pieces of an imported drawing are picked off. */

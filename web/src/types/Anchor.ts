@@ -2,11 +2,15 @@
 import type { FillId } from "./FillId";
 
 /**
- * A point of the subject that is let out, and with it the part it lies in.
+ * A point of the subject, and with it the part or the crossing it lies in.
  *
  * It is kept in photo space, so that the choice stays with the arm it was made for when photo or opening move.
  */
 export type Anchor = { fill: FillId, 
+/**
+ * The number of the subject that it lies in.
+ */
+subject?: number, 
 /**
  * Pixels of the photo.
  */

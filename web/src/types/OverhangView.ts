@@ -10,6 +10,10 @@ export type OverhangView = {
  */
 anchor: Anchor, 
 /**
+ * The name of the subject that it is a part of, where the photo has several.
+ */
+of?: string, 
+/**
  * The anchors that let it out now; none if it stays in.
  */
 let_out_by: Array<Anchor>, 

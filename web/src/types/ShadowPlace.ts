@@ -3,4 +3,4 @@
 /**
  * Where a shadow falls.
  */
-export type ShadowPlace = "behind" | "inside";
+export type ShadowPlace = "behind" | "inside" | "contact";

@@ -1,11 +1,12 @@
 //! What of the subject reaches over the edge of an opening, and what of that is let out.
 
-mod coverage;
 mod necks;
 mod overhang;
+mod placed;
 mod trace;
 
-pub use coverage::coverage;
+pub use crate::cutout::coverage;
 pub use necks::divided;
-pub use overhang::{Overhang, Overhangs, WorkingMatte, overhangs};
+pub use overhang::{Overhang, Overhangs, WorkingMatte, overhangs, part_contour};
+pub use placed::PlacedMatte;
 pub use trace::trace;

@@ -1,14 +1,16 @@
 //! The overhangs of a window's subject, found on a working size of its matte.
 
-use super::coverage::coverage;
+use super::coverage;
 use super::necks::{beside, divided, flood};
 use super::trace;
 use crate::cutout::regions::{depth, regions};
+use crate::cutout::{Hint, SubjectStroke, smoothed};
 use crate::grid::Grid;
 use crate::photo::{Perspective, Pull};
 use image::GrayImage;
 use imageproc::region_labelling::Connectivity;
 use kurbo::{Affine, BezPath, Point};
+use rayon::prelude::*;
 use std::collections::VecDeque;
 
 /// Long side of the working size, in pixels.
@@ -107,7 +109,17 @@ impl WorkingMatte {
 /// `opening` is in sheet space (contours without overlaps), `photo_to_sheet` places the photo, `anchors` (photo space) say
 /// what is let out: the part each lies in, or, where the opening has meanwhile swallowed it, the nearest part along the
 /// subject. A placement that cannot be inverted has no overhangs.
-pub fn overhangs(matte: &WorkingMatte, opening: &BezPath, photo_to_sheet: Affine, anchors: &[Point]) -> Overhangs {
+///
+/// `strokes` (photo space) correct that by hand, as far as the subject goes. `fade` says how far the opening fades inwards, in pixels of the
+/// photo: so far what is let out reaches back under it.
+pub fn overhangs(
+    matte: &WorkingMatte,
+    opening: &BezPath,
+    photo_to_sheet: Affine,
+    anchors: &[Point],
+    strokes: &[SubjectStroke],
+    fade: f64,
+) -> Overhangs {
     let flat = photo_to_sheet.determinant().abs();
     if flat.is_nan() || flat <= 1e-12 || opening.is_empty() {
         return Overhangs::default();
@@ -123,10 +135,12 @@ pub fn overhangs(matte: &WorkingMatte, opening: &BezPath, photo_to_sheet: Affine
     };
     let mut labels = part_labels(&out, alpha);
     let count = labels.data.iter().copied().max().unwrap_or(0);
-    if count == 0 {
+    if count == 0 && strokes.is_empty() {
         return Overhangs::default();
     }
-    let mut parts: Vec<Overhang> = (1..=count).filter_map(|l| describe(&labels, l, &out, matte)).collect();
+    let extents = extents(&labels, count as usize + 1);
+    let parts = (1..=count).into_par_iter().filter_map(|l| describe(&labels, l, &extents[l as usize], &out, matte));
+    let mut parts: Vec<Overhang> = parts.collect();
     mark_counters(&mut parts, &cover, matte);
 
     for (k, anchor) in anchors.iter().enumerate() {
@@ -138,9 +152,51 @@ pub fn overhangs(matte: &WorkingMatte, opening: &BezPath, photo_to_sheet: Affine
         }
     }
     flood(&mut labels, SOFT, |i| cover.data[i] < 0.999 && alpha.data[i] > 0.02);
-    let released = release(&labels, &cover, |l| !parts[l as usize - 1].let_out_by.is_empty());
+    let under = UNDERLAP + (fade.max(0.0) * matte.scale.0).min(WORKING as f64).ceil() as usize;
+    let by_hand = SubjectStroke::drawn(strokes, w, h, matte.scale.0);
+    let released = release(
+        (&labels, &cover, under),
+        |i| match (by_hand.data[i], labels.data[i]) {
+            (Hint::Keep, _) => cover.data[i] < 0.999 && alpha.data[i] > 0.02,
+            (Hint::Drop, _) | (_, 0) => false,
+            (Hint::Nothing, l) => !parts[l as usize - 1].let_out_by.is_empty(),
+        },
+        |i| by_hand.data[i] == Hint::Drop,
+    );
     parts.sort_by(|a, b| b.share.total_cmp(&a.share));
     Overhangs { parts, released: matte.photo_to_working().inverse() * released }
+}
+
+/// The part that an anchor (photo space) means as a contour in photo space, for an opening to be joined with: always within the subject, by
+/// `inside` pixels of the photo or more, without bumps and dents smaller than `smooth`. It reaches back under the opening far enough to meet it.
+/// None where there is no such part, or where it is too thin for that.
+pub fn part_contour(
+    matte: &WorkingMatte,
+    opening: &BezPath,
+    photo_to_sheet: Affine,
+    anchor: Point,
+    (inside, smooth): (f64, f64),
+) -> Option<BezPath> {
+    if photo_to_sheet.determinant().abs() <= 1e-12 {
+        return None;
+    }
+    let to_working = matte.photo_to_working() * photo_to_sheet.inverse();
+    let alpha = &matte.alpha;
+    let cover = coverage(&(to_working * opening), alpha.width, alpha.height);
+    let out = Grid { data: alpha.data.iter().zip(&cover.data).map(|(a, c)| a * (1.0 - c)).collect(), ..alpha.clone() };
+    let labels = part_labels(&out, alpha);
+    let part = part_of(&labels, alpha, matte.photo_to_working() * anchor)?;
+    let (inside, smooth) = ((inside * matte.scale.0) as f32, (smooth * matte.scale.0) as f32);
+    let mut region = labels.map(|l| u32::from(l == part));
+    let back = UNDERLAP + (inside + smooth).ceil() as usize;
+    flood(&mut region, back, |i| cover.data[i] > 0.5 && alpha.data[i] > 0.5);
+    let whole = region.map(|l| l > 0);
+    let calm = smoothed(&whole, smooth);
+    let both = Grid { data: whole.data.iter().zip(&calm.data).map(|(w, c)| *w && *c).collect(), ..whole };
+    // half a pixel more: outlines run between pixels
+    let core = depth(&both).map(|d| if d > inside + 0.5 { 1.0 } else { 0.0 });
+    let path = trace(&core);
+    (!path.is_empty()).then(|| matte.photo_to_working().inverse() * path)
 }
 
 /// Labels 1.. of the solid overhanging parts, with no label left empty.
@@ -149,14 +205,12 @@ fn part_labels(out: &Grid<f32>, alpha: &Grid<f32>) -> Grid<u32> {
     let smallest = ((SMALLEST * out.data.len() as f64) as usize).max(4);
     let subject = alpha.data.iter().filter(|a| **a > 0.5).count();
     let (connected, sizes) = regions(&solid, Connectivity::Eight);
+    let extents = extents(&connected, sizes.len());
     let mut labels = Grid::filled(out.width, out.height, 0);
     let mut count = 0;
     for (i, &size) in sizes.iter().enumerate().skip(1).filter(|(_, s)| **s >= smallest) {
-        let mask = connected.map(|l| l as usize == i);
-        let Some((x0, y0, x1, y1)) = mask.bounds() else {
-            continue;
-        };
-        let cut = Grid::from_fn(x1 - x0, y1 - y0, |x, y| mask.at(x + x0, y + y0));
+        let Extent { x0, y0, x1, y1, .. } = extents[i];
+        let cut = Grid::from_fn(x1 - x0, y1 - y0, |x, y| connected.at(x + x0, y + y0) as usize == i);
         let (inner, n) =
             if size as f64 > LARGE * subject as f64 { divided(&cut, smallest) } else { (cut.map(u32::from), 1) };
         for (k, &l) in inner.data.iter().enumerate().filter(|(_, l)| **l > 0) {
@@ -168,14 +222,48 @@ fn part_labels(out: &Grid<f32>, alpha: &Grid<f32>) -> Grid<u32> {
     labels
 }
 
-fn describe(labels: &Grid<u32>, label: u32, out: &Grid<f32>, matte: &WorkingMatte) -> Option<Overhang> {
-    let mask = labels.map(|l| l == label);
-    let (x0, y0, x1, y1) = mask.bounds()?;
+/// The rectangle around a label (far ends exclusive), its pixels, and how many of them lie along the end of the photo.
+#[derive(Debug, Clone, Copy)]
+struct Extent {
+    x0: usize,
+    y0: usize,
+    x1: usize,
+    y1: usize,
+    pixels: usize,
+    at_border: usize,
+}
+
+/// The extents of the labels 0 to `count` - 1; those of 0 mean nothing.
+fn extents(labels: &Grid<u32>, count: usize) -> Vec<Extent> {
+    let none = Extent { x0: usize::MAX, y0: usize::MAX, x1: 0, y1: 0, pixels: 0, at_border: 0 };
+    let mut all = vec![none; count];
+    for (i, &l) in labels.data.iter().enumerate().filter(|(_, l)| **l > 0) {
+        let (x, y) = (i % labels.width, i / labels.width);
+        let e = &mut all[l as usize];
+        (e.x0, e.y0, e.x1, e.y1) = (e.x0.min(x), e.y0.min(y), e.x1.max(x + 1), e.y1.max(y + 1));
+        e.pixels += 1;
+        e.at_border += usize::from(x == 0 || y == 0 || x + 1 == labels.width || y + 1 == labels.height);
+    }
+    all
+}
+
+fn describe(
+    labels: &Grid<u32>,
+    label: u32,
+    extent: &Extent,
+    out: &Grid<f32>,
+    matte: &WorkingMatte,
+) -> Option<Overhang> {
+    let Extent { x0, y0, x1, y1, pixels, at_border } = *extent;
+    let is_mine = |x: usize, y: usize| labels.at(x, y) == label;
+    if pixels == 0 {
+        return None;
+    }
     // one pixel of air around it, so that its depth counts from its own edge
     let inside =
         |x: usize, y: usize| (x > 0 && y > 0 && x + x0 <= x1 && y + y0 <= y1).then(|| (x + x0 - 1, y + y0 - 1));
     let (w, h) = (x1 - x0 + 2, y1 - y0 + 2);
-    let cut = Grid::from_fn(w, h, |x, y| inside(x, y).is_some_and(|(x, y)| mask.at(x, y)));
+    let cut = Grid::from_fn(w, h, |x, y| inside(x, y).is_some_and(|(x, y)| is_mine(x, y)));
     let inner = depth(&cut);
     let deepest =
         (0..inner.data.len()).filter(|&i| cut.data[i]).max_by(|a, b| inner.data[*a].total_cmp(&inner.data[*b]))?;
@@ -183,7 +271,7 @@ fn describe(labels: &Grid<u32>, label: u32, out: &Grid<f32>, matte: &WorkingMatt
         let Some((px, py)) = inside(x, y) else {
             return 0.0;
         };
-        if mask.at(px, py) { out.at(px, py) } else { 0.0 }
+        if is_mine(px, py) { out.at(px, py) } else { 0.0 }
     });
     let back = matte.photo_to_working().inverse();
     let shift = Affine::translate((x0 as f64 - 1.0, y0 as f64 - 1.0));
@@ -191,16 +279,11 @@ fn describe(labels: &Grid<u32>, label: u32, out: &Grid<f32>, matte: &WorkingMatt
     Some(Overhang {
         anchor: back * shift * anchor,
         outline: back * shift * trace(&values),
-        share: mask.count() as f64 / mask.data.len() as f64,
+        share: pixels as f64 / labels.data.len() as f64,
         counter: false,
-        cut_off: (0..labels.data.len()).filter(|&i| mask.data[i] && at_border(i, labels)).count() >= CUT,
+        cut_off: at_border >= CUT,
         let_out_by: Vec::new(),
     })
-}
-
-fn at_border<T>(i: usize, grid: &Grid<T>) -> bool {
-    let (x, y) = (i % grid.width, i / grid.width);
-    x == 0 || y == 0 || x + 1 == grid.width || y + 1 == grid.height
 }
 
 /// A part lies in a counter if no way outside of the opening leads from it to the border of the photo.
@@ -246,12 +329,17 @@ fn part_of(labels: &Grid<u32>, alpha: &Grid<f32>, p: Point) -> Option<u32> {
 }
 
 /// The outline of everything that is let out, in working pixels.
-fn release(labels: &Grid<u32>, cover: &Grid<f32>, is_out: impl Fn(u32) -> bool) -> BezPath {
-    let mut region = labels.map(|l| u32::from(l > 0 && is_out(l)));
+fn release(
+    (labels, cover, under): (&Grid<u32>, &Grid<f32>, usize),
+    is_out: impl Fn(usize) -> bool,
+    held: impl Fn(usize) -> bool,
+) -> BezPath {
+    let data = (0..labels.data.len()).map(|i| u32::from(is_out(i))).collect();
+    let mut region = Grid { width: labels.width, height: labels.height, data };
     if !region.data.contains(&1) {
         return BezPath::new();
     }
     // a little air where nothing is, and a little under the photo, but never into a part that stays in
-    flood(&mut region, UNDERLAP, |i| labels.data[i] == 0 || cover.data[i] > 0.999);
+    flood(&mut region, under, |i| !held(i) && (labels.data[i] == 0 || cover.data[i] > 0.999));
     trace(&region.map(|v| v as f32))
 }

@@ -1,8 +1,7 @@
 //! From a sheet and an edit to the next sheet.
 
 use super::opening::{change_opening, drawable};
-use super::{Edit, Refusal, check, check_paint, fills, inks, moves};
-use crate::cutout::Hints;
+use super::{Edit, Refusal, breakout, check, check_paint, fills, inks, moves, subjects};
 use crate::library::Library;
 use crate::outline::{OutlineError, lettering_path, opening_path};
 use crate::sheet::{
@@ -113,7 +112,7 @@ fn change(sheet: &mut Sheet, edit: &Edit, library: &dyn Library) -> Result<(), R
             let window = window(sheet, *piece)?;
             let at = window.fills.iter().position(|f| f.id == *fill).ok_or(Refusal::NoPart)?;
             window.fills.remove(at);
-            window.breakout.let_out.retain(|a| a.fill != *fill);
+            window.breakout.retain(|id, _| id != *fill);
         }
         Edit::Move { piece, what, by } => {
             if !by.is_sound() {
@@ -132,14 +131,9 @@ fn change(sheet: &mut Sheet, edit: &Edit, library: &dyn Library) -> Result<(), R
             *fills::placement(sheet, *piece, *fill)? = *placement;
         }
         Edit::FitPhoto { piece, fill, fit } => fills::fit(sheet, *piece, *fill, *fit, library)?,
-        Edit::SetSubject { photo, subject, hints } => {
-            if let Some(subject) = subject {
-                library.matte(subject).ok_or(Refusal::NoSubject)?;
-            }
-            hints.as_ref().map_or(Ok(()), Hints::check)?;
-            let photo = sheet.photos.get_mut(photo).ok_or(Refusal::NoPhoto)?;
-            (photo.subject, photo.hints) = (subject.clone(), hints.clone());
-        }
+        Edit::SetSubject { photo, subject } => subjects::set(sheet, photo, subject, library)?,
+        Edit::RemoveSubject { photo, key } => subjects::remove(sheet, photo, *key)?,
+        Edit::NameSubject { photo, key, name } => subjects::rename(sheet, photo, *key, name)?,
         Edit::LetOut { piece, anchor } => {
             if !anchor.x.is_finite() || !anchor.y.is_finite() {
                 return Err(Refusal::Number("The place in the photo"));
@@ -150,6 +144,28 @@ fn change(sheet: &mut Sheet, edit: &Edit, library: &dyn Library) -> Result<(), R
         }
         Edit::KeepIn { piece, anchors } => {
             window(sheet, *piece)?.breakout.let_out.retain(|a| !anchors.contains(a));
+        }
+        Edit::Cross { piece, anchor, under, was } => {
+            let window = window(sheet, *piece)?;
+            window.fill_mut(anchor.fill).ok_or(Refusal::NoPart)?;
+            window.breakout.under.retain(|a| !was.contains(a));
+            if *under {
+                window.breakout.under.push(*anchor);
+            }
+            check::breakout(&window.breakout)?;
+        }
+        Edit::MergePart { piece, anchor, form, tolerance, smooth } => {
+            breakout::merge(sheet, *piece, anchor, *form, (*tolerance, *smooth), library)?;
+        }
+        Edit::PaintBreakout { piece, strokes } => {
+            let window = window(sheet, *piece)?;
+            window.breakout.painted.clone_from(strokes);
+            check::breakout(&window.breakout)?;
+        }
+        Edit::SetReach { piece, reach } => {
+            let window = window(sheet, *piece)?;
+            window.breakout.reach = reach.map(Box::new);
+            check::breakout(&window.breakout)?;
         }
         Edit::LetPiecesOut { piece, fill, parts, out } => {
             fills::let_pieces_out(sheet, *piece, *fill, parts, *out, library)?;

@@ -2,6 +2,7 @@
 
 use super::Refusal;
 use super::check_paint::{border, fill, finish, ink, paint};
+use crate::cutout::Hints;
 use crate::sheet::limits::{
     BRUSH_POINTS, CHARACTERS, FILLS, FORMS, LISTS_DEEP, MIN_SIDE_MM, NAME, NODES, PHOTO_PIXELS, PIECES, SHEET_PIXELS,
     SIDE_MM, STROKE_POINTS,
@@ -42,9 +43,7 @@ pub fn check_sheet(sheet: &Sheet) -> Result<(), Refusal> {
                     return Err(Refusal::TooManyFills);
                 }
                 finish(&w.finish, sheet)?;
-                if w.breakout.let_out.iter().any(|a| !a.x.is_finite() || !a.y.is_finite()) {
-                    return Err(Refusal::Number("A place in a photo"));
-                }
+                breakout(&w.breakout)?;
             }
         }
     }
@@ -69,7 +68,7 @@ pub fn check_sheet(sheet: &Sheet) -> Result<(), Refusal> {
         if pixels == 0 || pixels > PHOTO_PIXELS {
             return Err(Refusal::Inconsistent("a photo of an impossible size"));
         }
-        photo.hints.as_ref().map_or(Ok(()), crate::cutout::Hints::check)?;
+        subjects(photo)?;
     }
     Ok(())
 }
@@ -189,6 +188,14 @@ pub(super) fn opening(opening: &Opening, sheet: &Sheet) -> Result<(), Refusal> {
     if nodes > NODES {
         return Err(Refusal::TooManyNodes);
     }
+    if opening.open.len() > crate::sheet::limits::OPEN_SIDES {
+        return Err(Refusal::OpenSides);
+    }
+    for side in &opening.open {
+        within("The reach of an open side", side.far, 0.0, SIDE_MM)?;
+        within("The begin of an open side", side.from, 0.0, 1.0)?;
+        within("The end of an open side", side.to, side.from + 1e-3, 1.0)?;
+    }
     within("The growth of the opening", opening.grow, -SIDE_MM, SIDE_MM)?;
     within("The rounding of the opening", opening.rounding, 0.0, SIDE_MM)?;
     within("The tolerance", opening.simplify, 0.0, SIDE_MM)
@@ -267,3 +274,40 @@ fn contour(contour: &Contour) -> Result<(), Refusal> {
 pub(super) fn placement(p: &crate::sheet::Placement) -> Result<(), Refusal> {
     if p.is_sound() { Ok(()) } else { Err(Refusal::Number("The place of the photo")) }
 }
+
+/// Subjects with names, each with a number of its own.
+fn subjects(photo: &crate::sheet::Photo) -> Result<(), Refusal> {
+    if photo.subjects.len() > crate::sheet::limits::SUBJECTS {
+        return Err(Refusal::TooManySubjects);
+    }
+    for (k, subject) in photo.subjects.iter().enumerate() {
+        if photo.subjects[..k].iter().any(|s| s.key == subject.key) {
+            return Err(Refusal::Inconsistent("two subjects of a photo have one number"));
+        }
+        subject_name(&subject.name)?;
+        subject.hints.check()?;
+    }
+    Ok(())
+}
+
+pub(super) fn subject_name(name: &str) -> Result<(), Refusal> {
+    if name.trim().is_empty() || name.chars().count() > NAME {
+        return Err(Refusal::LongName);
+    }
+    Ok(())
+}
+
+pub(super) fn breakout(breakout: &crate::sheet::Breakout) -> Result<(), Refusal> {
+    if breakout.let_out.iter().chain(&breakout.under).any(|a| !a.x.is_finite() || !a.y.is_finite()) {
+        return Err(Refusal::Number("A place in a photo"));
+    }
+    let strokes = breakout.painted.iter().map(|s| s.stroke.clone()).collect();
+    Hints { strokes, ..Hints::default() }.check()?;
+    let Some(line) = &breakout.reach else { return Ok(()) };
+    let sound = line.from.iter().chain(&line.to).all(|v| v.abs() <= FARTHEST);
+    let long = (line.from[0] - line.to[0]).hypot(line.from[1] - line.to[1]) > 0.01;
+    if sound && long { Ok(()) } else { Err(Refusal::Number("The reach line")) }
+}
+
+/// How far from the sheet's corner a line may lie, in millimetres.
+const FARTHEST: f64 = 1e5;

@@ -32,7 +32,7 @@ pub(super) fn with_photo(
     let placement = Placement { scale: old.placement.scale * scale, ..old.placement };
     check::placement(&placement)?;
     let window = window(sheet, piece)?;
-    window.breakout.let_out.retain(|a| a.fill != old_fill);
+    window.breakout.retain(|fill, _| fill != old_fill);
     if let Some(there) = window.fill_mut(old_fill) {
         there.paint = FillPaint::Photo(PhotoFill { photo: photo.clone(), placement, tone: old.tone });
     }
@@ -66,7 +66,7 @@ pub(super) fn set(sheet: &mut Sheet, piece: PieceId, fill: &Fill, library: &dyn 
     let other_photo = old.photo() != fill.photo();
     *old = fill.clone();
     if other_photo {
-        window.breakout.let_out.retain(|a| a.fill != fill.id);
+        window.breakout.retain(|id, _| id != fill.id);
     }
     check::amounts(sheet)
 }
@@ -137,9 +137,8 @@ pub(super) fn fit(
         Fit::Cover => Placement::cover(facts.width, facts.height, target),
         Fit::Contain => Placement::contain(facts.width, facts.height, target),
         Fit::Subject => {
-            let subject = facts.subject.as_ref().ok_or(Refusal::NoSubject)?;
-            let matte = library.matte(subject).ok_or(Refusal::NoSubject)?;
-            on_subject(facts, matte.bounds().ok_or(Refusal::NoSubject)?, target)
+            let all = facts.subjects.iter().filter_map(|s| library.matte(&s.matte)?.bounds());
+            on_subject(facts, all.reduce(|a, b| a.union(b)).ok_or(Refusal::NoSubject)?, target)
         }
     };
     *placement(sheet, piece, fill)? = fitted;

@@ -4,12 +4,14 @@
 //! sheet or a sentence that says why not. The old sheet is left as it was.
 
 mod apply;
+mod breakout;
 mod check;
 mod check_paint;
 mod fills;
 mod inks;
 mod moves;
 mod opening;
+mod subjects;
 
 pub use apply::apply;
 pub use check::{check_opening, check_sheet};
@@ -17,8 +19,9 @@ pub use opening::OpeningChange;
 
 use crate::cutout::Hints;
 use crate::sheet::{
-    Anchor, Border, Colour, Credit, DrawingId, Fill, FillId, FillPaint, Finish, FontId, Form, FormId, Ink, InkId,
-    Lettering, Paint, PhotoId, PieceId, Placement, Sheet, Similarity, SubjectId, Unit,
+    Anchor, Border, BreakoutStroke, Colour, Credit, DrawingId, FIRST, Fill, FillId, FillPaint, Finish, FontId, Form,
+    FormId, Ink, InkId, Lettering, Paint, PhotoId, PhotoSubject, PieceId, Placement, ReachLine, Sheet, Similarity,
+    SubjectId, Unit,
 };
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
@@ -166,19 +169,52 @@ pub enum Edit {
         fill: FillId,
         fit: Fit,
     },
+    /// A new subject of a photo, or the one of that number found anew.
     SetSubject {
         photo: PhotoId,
-        subject: Option<SubjectId>,
-        /// What it was found by.
-        #[serde(default)]
-        #[ts(optional)]
-        hints: Option<Hints>,
+        subject: PhotoSubject,
+    },
+    /// Nothing of it is let out any more.
+    RemoveSubject {
+        photo: PhotoId,
+        key: u32,
+    },
+    NameSubject {
+        photo: PhotoId,
+        key: u32,
+        name: String,
     },
     LetOut {
         piece: PieceId,
         anchor: Anchor,
     },
-    /// Takes back in what these anchors let out.
+    /// Where what is let out crosses the edge, it runs under the rims or over them; `was` are the anchors that said so before.
+    Cross {
+        piece: PieceId,
+        anchor: Anchor,
+        under: bool,
+        #[serde(default)]
+        was: Vec<Anchor>,
+    },
+    /// A part of a subject becomes a contour of the opening. It lies within the subject, up to `tolerance` inside of its edge, without bumps
+    /// and dents smaller than `smooth`; millimetres.
+    MergePart {
+        piece: PieceId,
+        anchor: Anchor,
+        form: FormId,
+        tolerance: f64,
+        smooth: f64,
+    },
+    /// All corrections of a breakout by hand.
+    PaintBreakout {
+        piece: PieceId,
+        strokes: Vec<BreakoutStroke>,
+    },
+    /// A line beyond which nothing is let out, or none.
+    SetReach {
+        piece: PieceId,
+        reach: Option<ReachLine>,
+    },
     /// Pieces of a drawing that fills a window, by their numbers, over the edge or back in.
     LetPiecesOut {
         piece: PieceId,
@@ -186,6 +222,7 @@ pub enum Edit {
         parts: Vec<u32>,
         out: bool,
     },
+    /// Takes back in what these anchors let out.
     KeepIn {
         piece: PieceId,
         anchors: Vec<Anchor>,
@@ -265,6 +302,8 @@ pub enum Refusal {
     TooMuchFinish,
     #[error(transparent)]
     Hints(#[from] crate::cutout::CutoutError),
+    #[error("A photo has up to {} subjects.", crate::sheet::limits::SUBJECTS)]
+    TooManySubjects,
     #[error("This subject is not here. Find it again.")]
     NoSubject,
     #[error("“{0}” is locked. Unlock it in the stack first.")]
@@ -285,6 +324,10 @@ pub enum Refusal {
     LongStroke,
     #[error("An opening holds up to {} places of the brush. Bake what is painted.", crate::sheet::limits::BRUSH_POINTS)]
     TooManyStrokes,
+    #[error("This part is too thin to become an outline with this tolerance and smoothing. Take less of them.")]
+    TooThin,
+    #[error("An opening has up to {} open sides.", crate::sheet::limits::OPEN_SIDES)]
+    OpenSides,
     #[error("Lists lie in one another up to {} deep.", crate::sheet::limits::LISTS_DEEP)]
     TooDeep,
     #[error("A sheet holds up to {} characters of type.", crate::sheet::limits::CHARACTERS)]
@@ -308,6 +351,12 @@ pub enum Refusal {
 }
 
 impl Edit {
+    /// The first subject of a photo, found by itself.
+    pub fn found(photo: PhotoId, matte: SubjectId) -> Self {
+        let subject = PhotoSubject { key: 0, name: FIRST.into(), matte, hints: Hints::default() };
+        Edit::SetSubject { photo, subject }
+    }
+
     /// What undo and redo call it.
     pub fn name(&self, sheet: &Sheet) -> String {
         let label = |id: &PieceId| sheet.piece(*id).map_or("piece".into(), |p| short(&p.label(sheet)));
@@ -370,8 +419,14 @@ impl Edit {
             }
             Edit::SetPlacement { .. } => "place the photo".into(),
             Edit::FitPhoto { .. } => "fit to the opening".into(),
-            Edit::SetSubject { subject: Some(_), .. } => "find the subject".into(),
-            Edit::SetSubject { subject: None, .. } => "forget the subject".into(),
+            Edit::SetSubject { .. } => "find the subject".into(),
+            Edit::RemoveSubject { .. } => "remove a subject".into(),
+            Edit::NameSubject { .. } => "name a subject".into(),
+            Edit::Cross { under: true, .. } => "under the rim".into(),
+            Edit::Cross { under: false, .. } => "over the rim".into(),
+            Edit::MergePart { .. } => "part into the outline".into(),
+            Edit::PaintBreakout { .. } => "correct the breakout".into(),
+            Edit::SetReach { .. } => "reach of the breakout".into(),
             Edit::LetOut { .. } | Edit::LetPiecesOut { out: true, .. } => "let out".into(),
             Edit::KeepIn { .. } | Edit::LetPiecesOut { out: false, .. } => "keep in".into(),
             Edit::RemovePiece { piece } => format!("remove “{}”", label(piece)),
@@ -432,7 +487,7 @@ impl Edit {
     /// The subject it refers to, to be looked up beforehand.
     pub fn subject(&self) -> Option<&SubjectId> {
         match self {
-            Edit::SetSubject { subject, .. } => subject.as_ref(),
+            Edit::SetSubject { subject, .. } => Some(&subject.matte),
             _ => None,
         }
     }

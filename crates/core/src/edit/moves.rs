@@ -43,6 +43,7 @@ fn move_opening(window: &mut Window, by: &Similarity) -> Result<(), Refusal> {
     for length in [&mut opening.grow, &mut opening.rounding, &mut opening.simplify] {
         *length *= by.scale();
     }
+    opening.open.iter_mut().for_each(|side| side.far *= by.scale());
     window.finish.scale(by.scale());
     window.finish.rims.iter_mut().for_each(|r| r.paint.moved(by));
     Ok(())
@@ -65,7 +66,7 @@ pub(super) fn copy_piece(sheet: &mut Sheet, id: PieceId, copy: PieceId) -> Resul
         }
         for fill in &mut window.fills {
             let fresh = FillId::fresh();
-            window.breakout.let_out.iter_mut().filter(|a| a.fill == fill.id).for_each(|a| a.fill = fresh);
+            window.breakout.fills_mut().filter(|id| **id == fill.id).for_each(|id| *id = fresh);
             fill.id = fresh;
         }
     }

@@ -5,7 +5,8 @@ use crate::combine::{grow, unite};
 use crate::library::{Among, Library};
 use crate::outline::{form_path, lettering_path, opening_path};
 use crate::sheet::{
-    Align, CellChoice, Contour, FontId, Form, FormId, FormShape, Join, Lettering, Opening, Pose, Sheet, Window,
+    Align, CellChoice, Contour, FontId, Form, FormId, FormShape, Join, Lettering, OpenSide, Opening, Pose, Sheet,
+    Window,
 };
 use kurbo::{Affine, BezPath, Shape};
 use serde::{Deserialize, Serialize};
@@ -77,6 +78,10 @@ pub enum OpeningChange {
         rounding: f64,
         simplify: f64,
     },
+    /// Sides at which nothing is cut.
+    OpenSides {
+        sides: Vec<OpenSide>,
+    },
     /// Freezes a form into nodes that lie inside of its edge by a width in millimetres; outside where it is negative.
     StepInside {
         form: FormId,
@@ -119,6 +124,7 @@ impl OpeningChange {
             Self::Spread { .. } => "spread the list".into(),
             Self::Transform { by, .. } => transform_name(*by).into(),
             Self::SetCells { .. } => "cells".into(),
+            Self::OpenSides { .. } => "open sides".into(),
             Self::Reshape { .. } => "reshape the opening".into(),
             Self::StepInside { form, .. } => format!("step inside {}", label(*form)),
             Self::Bake { form } => format!("bake {}", label(*form)),
@@ -229,6 +235,7 @@ pub(super) fn change_opening(
         OpeningChange::Reshape { grow, rounding, simplify } => {
             (opening.grow, opening.rounding, opening.simplify) = (*grow, *rounding, *simplify);
         }
+        OpeningChange::OpenSides { sides } => opening.open.clone_from(sides),
         OpeningChange::StepInside { form, by } => {
             check::within("The width", *by, -1000.0, 1000.0)?;
             let path = grow(&own_outline(opening, *form, library)?, -by);
@@ -277,7 +284,7 @@ pub(super) fn drawable(form: &Form, library: &dyn Library) -> Result<(), Refusal
 }
 
 /// A form of nodes with its middle as its origin.
-fn baked(id: FormId, path: &BezPath) -> Form {
+pub(super) fn baked(id: FormId, path: &BezPath) -> Form {
     let c = if path.is_empty() { kurbo::Point::ZERO } else { path.bounding_box().center() };
     let contour = Contour::from_path(&(Affine::translate(-c.to_vec2()) * path));
     Form::new(id, Pose::at(c.x, c.y), FormShape::Contour(contour))

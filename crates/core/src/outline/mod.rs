@@ -12,6 +12,7 @@ mod drawn_picture;
 mod engine;
 mod font_file;
 mod lettering;
+mod open_side;
 mod recipe;
 mod shelf;
 mod warp;
@@ -26,6 +27,7 @@ pub use drawing_file::{DrawingError, read_drawing};
 pub use drawn_picture::{DrawnGradient, DrawnPaint, DrawnPart, DrawnPicture, DrawnShape, GradientAxis, Spread};
 pub use font_file::{FontError, read_font};
 pub use lettering::{LetteringError, lettering_path};
+pub use open_side::extension;
 pub use recipe::{Recipe, RecipeError, read_recipe};
 pub use shelf::{Face, Shelf};
 pub(crate) use warp::warp;
@@ -142,7 +144,7 @@ pub fn opening_path(opening: &Opening, library: &dyn Library) -> Result<BezPath,
 }
 
 /// In this order: forms are joined in the order of the list, cells are taken in or left out, then the outline is grown, rounded
-/// and simplified.
+/// and simplified, and its open sides are extended.
 pub fn opening_outline(opening: &Opening, library: &dyn Library) -> Result<OpeningOutline, OutlineError> {
     let joined = cell::joined_path(opening, library)?;
     let mut path = combine::grow(&joined, opening.grow);
@@ -151,5 +153,11 @@ pub fn opening_outline(opening: &Opening, library: &dyn Library) -> Result<Openi
         path = combine::unite(&combine::round_corners(&path, opening.rounding));
     }
     let nodes_before = combine::nodes(&path);
-    Ok(OpeningOutline { path: combine::simplify(&path, opening.simplify), nodes_before })
+    let path = combine::simplify(&path, opening.simplify);
+    if opening.open.is_empty() {
+        return Ok(OpeningOutline { path, nodes_before });
+    }
+    let (nodes, path) = (combine::nodes(&path), open_side::opened(&path, &opening.open));
+    let nodes_before = nodes_before + combine::nodes(&path).saturating_sub(nodes);
+    Ok(OpeningOutline { path, nodes_before })
 }

@@ -92,7 +92,7 @@ pub fn read_recipe(json: &[u8]) -> Result<Recipe, RecipeError> {
     let file: File = serde_json::from_slice(json).map_err(|e| RecipeError::Unreadable(e.to_string()))?;
     let forms = file.forms.into_iter().enumerate().map(|(i, f)| form(i, f)).collect::<Result<Vec<_>, _>>()?;
     let mut opening =
-        Opening { forms, cells: Vec::new(), grow: file.grow, rounding: file.rounding, simplify: file.simplify };
+        Opening { forms, grow: file.grow, rounding: file.rounding, simplify: file.simplify, ..Opening::default() };
     for line in file.cells {
         let id = |n: &u64| {
             let form = usize::try_from(*n).ok().and_then(|n| opening.forms.get(n));

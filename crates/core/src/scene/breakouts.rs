@@ -3,14 +3,17 @@
 use super::View;
 use super::drawn::{let_out, placed};
 use super::fills::moves;
-use super::layer::{Layer, OverhangView, image, needed};
+use super::layer::{CrossingView, Layer, OverhangView, image, needed};
 use super::markup::{matrix, path_data};
 use super::paint::Definitions;
-use crate::breakout::{Overhangs, overhangs};
-use crate::combine::{Rule, bounds, grow, join_pair, parts, unite};
+use crate::breakout::{Overhangs, PlacedMatte, overhangs};
+use crate::combine::{Rule, bounds, grow, inner_point, join_pair, parts, unite};
+use crate::cutout::SubjectStroke;
 use crate::outline::DrawnPicture;
-use crate::sheet::{Anchor, DrawingFill, Fill, FillId, Photo, PhotoFill, Window};
-use kurbo::{Affine, BezPath, Point, Rect, Shape};
+use crate::sheet::{
+    Anchor, DrawingFill, FadeSide, Fill, FillId, Finish, Photo, PhotoFill, PhotoSubject, ShadowPlace, Window,
+};
+use kurbo::{Affine, BezPath, ParamCurveNearest, Point, Rect, Shape};
 
 /// The overhangs of one photo that are let out.
 pub(super) struct Breakout {
@@ -21,10 +24,12 @@ pub(super) struct Breakout {
     pub bounds: Rect,
     /// Where it shows, in sheet space.
     released: BezPath,
+    /// Where it runs under the rims, in sheet space.
+    under: Vec<BezPath>,
     image: String,
 }
 
-/// What of one photo is let out; describes all overhangs in `layer` where that is asked for. `shown` is the opening's outline.
+/// What of one photo's subjects is let out; describes all overhangs in `layer` where that is asked for. `shown` is the opening's outline.
 #[allow(clippy::too_many_arguments)]
 pub(super) fn breakouts(
     window: &Window,
@@ -36,32 +41,79 @@ pub(super) fn breakouts(
     view: &View<'_>,
     layer: &mut Layer,
     definitions: &mut Definitions<'_>,
+) -> Vec<Breakout> {
+    let each = photo.subjects.iter().filter_map(|subject| {
+        breakout(window, fill, (photo_fill, photo, subject), shown, tone, view, layer, definitions)
+    });
+    each.collect()
+}
+
+/// What of one subject is let out.
+#[allow(clippy::too_many_arguments)]
+fn breakout(
+    window: &Window,
+    fill: &Fill,
+    (photo_fill, photo, subject): (&PhotoFill, &Photo, &PhotoSubject),
+    shown: &BezPath,
+    tone: &str,
+    view: &View<'_>,
+    layer: &mut Layer,
+    definitions: &mut Definitions<'_>,
 ) -> Option<Breakout> {
-    let subject = photo.subject.as_ref()?;
-    let anchors: Vec<Anchor> = window.breakout.let_out.iter().copied().filter(|a| a.fill == fill.id).collect();
-    if anchors.is_empty() && !view.with_handles {
+    let mine = |a: &Anchor| a.fill == fill.id && a.subject == subject.key;
+    let breakout = &window.breakout;
+    let anchors: Vec<Anchor> = breakout.let_out.iter().copied().filter(mine).collect();
+    let by_hand = breakout.painted.iter().filter(|s| s.fill == fill.id && s.subject == subject.key);
+    let by_hand: Vec<&SubjectStroke> = by_hand.map(|s| &s.stroke).collect();
+    if anchors.is_empty() && by_hand.is_empty() && !view.with_handles {
         return None;
     }
-    let matte = view.library.matte(subject)?;
+    let matte = view.library.matte(&subject.matte)?;
     let place = &photo_fill.placement;
-    // where corners are pulled, overhangs are looked for in the pulled picture, whose origin is that of its frame
-    let frame = place.frame(photo.width, photo.height);
-    let matte = match &place.pull {
-        Some(pull) => std::sync::Arc::new(matte.pulled(pull, (photo.width, photo.height))?),
-        None => matte,
-    };
-    let to_sheet = place.affine(photo.width, photo.height) * Affine::translate(frame.origin().to_vec2());
-    let there = |p: Point| place.pulled(p, photo.width, photo.height, false) - frame.origin().to_vec2();
-    let back = |p: Point| place.pulled(p + frame.origin().to_vec2(), photo.width, photo.height, true);
+    let placed = PlacedMatte::new(matte, photo, place)?;
+    let (to_sheet, there, back) = (placed.to_sheet, |p| placed.there(p), |p| placed.back(p));
     let points: Vec<Point> = anchors.iter().map(|a| there(Point::new(a.x, a.y))).collect();
-    let found = overhangs(&matte, shown, to_sheet, &points);
+    let strokes: Vec<SubjectStroke> = (by_hand.into_iter())
+        .map(|stroke| {
+            let points = stroke.points.iter().map(|[x, y]| {
+                let p = there(Point::new(*x, *y));
+                [p.x, p.y]
+            });
+            let points = points.collect();
+            SubjectStroke { points, ..stroke.clone() }
+        })
+        .collect();
+    let mut found =
+        overhangs(&placed.matte, shown, to_sheet, &points, &strokes, fades_inward(&window.finish) / place.scale);
     if view.with_handles {
-        describe(&found, fill.id, &anchors, to_sheet, &back, place.pull.is_some(), shown, layer);
+        describe(&found, (fill.id, photo, subject), &anchors, to_sheet, &back, place.pull.is_some(), shown, layer);
     }
     if found.released.is_empty() {
         return None;
     }
-    let href = view.pictures.cutout(subject, photo, needed(photo, place, view), place.pull.as_ref());
+    let mut released = to_sheet * &found.released;
+    if let Some(side) = within_reach(breakout, bounds(shown), released.bounding_box()) {
+        released = join_pair(&unite(&released), &side, Rule::Intersection);
+        if released.is_empty() {
+            return None;
+        }
+        found.released = to_sheet.inverse() * &released;
+    }
+    let crossings = if is_edged(&window.finish) { crossings(&released, shown) } else { Vec::new() };
+    let told: Vec<(Anchor, Option<usize>)> = (breakout.under.iter().copied().filter(mine))
+        .map(|a| (a, meant(&crossings, to_sheet * there(Point::new(a.x, a.y)))))
+        .collect();
+    let said = |k: usize| told.iter().filter(move |(_, at)| *at == Some(k)).map(|(a, _)| *a);
+    if view.with_handles {
+        for (k, Crossing { place, .. }) in crossings.iter().enumerate() {
+            let p = back(to_sheet.inverse() * *place);
+            let anchor = Anchor { fill: fill.id, subject: subject.key, x: p.x, y: p.y };
+            layer.crossings.push(CrossingView { anchor, at: [place.x, place.y], under_by: said(k).collect() });
+        }
+    }
+    let under = (0..crossings.len()).filter(|k| said(*k).next().is_some());
+    let under = under.map(|k| crossings[k].path.clone()).collect();
+    let href = view.pictures.cutout(&subject.matte, photo, needed(photo, place, view), place.pull.as_ref());
     let id = definitions.next("released");
     definitions.markup.push_str(&format!(
         "<clipPath id=\"{id}\"><path transform=\"{}\" d=\"{}\"/></clipPath>",
@@ -71,35 +123,101 @@ pub(super) fn breakouts(
     let faint = faint(fill);
     let image = image(&href, photo, place, "", tone);
     let shape = format!("clip-path=\"url(#{id})\"{}", moves(fill));
-    let released = to_sheet * found.released;
     Some(Breakout {
         markup: format!("<g data-breakout=\"{}\" {shape}{faint}>{image}</g>", fill.id),
         silhouette: format!("<g {shape}>{image}</g>"),
         bounds: released.bounding_box(),
         released,
+        under,
         image: format!("<g{}{faint}>{image}</g>", moves(fill)),
     })
 }
 
+/// How far an opening fades inwards from its outline, in millimetres.
+fn fades_inward(finish: &Finish) -> f64 {
+    match finish.softness.side {
+        FadeSide::Both => finish.softness.width / 2.0,
+        FadeSide::Inward => finish.softness.width,
+        FadeSide::Outward => 0.0,
+    }
+}
+
+/// Whether the edge has anything that what breaks out could run under.
+fn is_edged(finish: &Finish) -> bool {
+    let rims = finish.rims.iter().any(|r| !r.off && !r.over && r.width > 0.0);
+    rims || finish.shadows.iter().any(|s| !s.off && s.place == ShadowPlace::Inside)
+}
+
+/// A place where what is let out crosses the edge: the strip of it that reaches under the fills.
+struct Crossing {
+    path: BezPath,
+    place: Point,
+}
+
+/// The crossing that a place (sheet space) was told for: the nearest one, unless it has slid away since.
+fn meant(crossings: &[Crossing], told: Point) -> Option<usize> {
+    let off = |c: &Crossing| {
+        let near = c.path.segments().map(|s| s.nearest(told, 0.1).distance_sq);
+        near.fold(f64::INFINITY, f64::min).sqrt()
+    };
+    let (at, far) = crossings.iter().map(off).enumerate().min_by(|a, b| a.1.total_cmp(&b.1))?;
+    let around = bounds(&crossings[at].path);
+    // as far as the limb that crosses is wide
+    (far <= around.width().max(around.height()) + 2.0).then_some(at)
+}
+
+fn crossings(released: &BezPath, shown: &BezPath) -> Vec<Crossing> {
+    let strips = parts(&join_pair(&unite(released), shown, Rule::Intersection));
+    let largest = strips.iter().map(|s| s.area).fold(0.0, f64::max);
+    // what only grazes the edge crosses nothing
+    let crossing = strips.into_iter().filter(|s| s.area > 0.02 * largest);
+    crossing.filter_map(|s| Some(Crossing { place: inner_point(&s.path)?, path: s.path })).collect()
+}
+
+/// The side of the reach line on which the middle of the opening lies, as far as `extent` goes; None without a line.
+fn within_reach(breakout: &crate::sheet::Breakout, opening: Rect, extent: Rect) -> Option<BezPath> {
+    let line = breakout.reach.as_deref()?;
+    let [from, to] = [line.from, line.to].map(|[x, y]| Point::new(x, y));
+    let along = (to - from).normalize();
+    let across = kurbo::Vec2::new(-along.y, along.x);
+    let side = if (opening.center() - from).dot(across) < 0.0 { -across } else { across };
+    let far = extent.union(opening).union(Rect::from_points(from, to)).size();
+    let far = 2.0 * (far.width + far.height) + 10.0;
+    let mut path = BezPath::new();
+    path.move_to(from - along * far);
+    path.line_to(from + along * far);
+    path.line_to(from + along * far + side * far);
+    path.line_to(from - along * far + side * far);
+    path.close_path();
+    Some(path)
+}
+
 /// The parts of a drawing that are let out. They are drawn whole beneath the opening, so that nothing shows where they cross its edge.
 pub(super) fn drawn_breakout(
+    window: &Window,
     fill: &Fill,
-    drawing: &DrawingFill,
-    picture: &DrawnPicture,
+    (drawing, picture): (&DrawingFill, &DrawnPicture),
     shown: &BezPath,
     definitions: &mut Definitions<'_>,
 ) -> Option<Breakout> {
     if !drawing.breaks_out() {
         return None;
     }
-    let (body, outline) = let_out(picture, drawing, "", definitions)?;
-    let released = join_pair(&outline, shown, Rule::Difference);
+    let (mut body, outline) = let_out(picture, drawing, "", definitions)?;
+    let mut released = join_pair(&outline, shown, Rule::Difference);
+    if let Some(side) = within_reach(&window.breakout, bounds(shown), bounds(&outline)) {
+        released = join_pair(&released, &side, Rule::Intersection);
+        let id = definitions.next("reach");
+        definitions.markup.push_str(&format!("<clipPath id=\"{id}\"><path d=\"{}\"/></clipPath>", path_data(&side)));
+        body = format!("<g clip-path=\"url(#{id})\">{body}</g>");
+    }
     let faint = faint(fill);
     let breakout = Breakout {
         markup: format!("<g data-breakout=\"{}\"{}{faint}>{body}</g>", fill.id, moves(fill)),
         silhouette: format!("<g{}>{body}</g>", moves(fill)),
         bounds: bounds(&outline),
         image: format!("<g{}{faint}>{body}</g>", moves(fill)),
+        under: Vec::new(),
         released,
     };
     (!breakout.released.is_empty()).then_some(breakout)
@@ -153,7 +271,7 @@ pub(super) fn drawn_overhangs(
             continue;
         }
         let middle = largest.bounds.center();
-        let anchor = Anchor { fill, x: middle.x, y: middle.y };
+        let anchor = Anchor { fill, subject: 0, x: middle.x, y: middle.y };
         layer.overhangs.push(OverhangView {
             anchor,
             let_out_by: if looks().any(|l| l.out) { vec![anchor] } else { Vec::new() },
@@ -162,6 +280,7 @@ pub(super) fn drawn_overhangs(
             counter: false,
             cut_off: false,
             share: seen.area().abs() / page,
+            of: None,
             part: Some(at as u32),
             place: place_of(middle, around, false).into(),
         });
@@ -173,11 +292,16 @@ fn faint(fill: &Fill) -> String {
 }
 
 impl Breakout {
-    /// Once more, over a rim that reaches so far into the opening: the subject hides it where it climbs across.
-    pub fn over_rim(&self, reach: f64, shown: &BezPath, definitions: &mut Definitions<'_>) -> String {
+    /// Once more, over a rim that reaches so far into the opening and so far out of it: the subject hides it where it climbs across, but not
+    /// where it runs under.
+    pub fn over_rim(&self, (reach, outward): (f64, f64), shown: &BezPath, definitions: &mut Definitions<'_>) -> String {
         let released = unite(&self.released);
         let near = join_pair(&grow(&released, reach + 0.2), shown, Rule::Intersection);
-        let whole = join_pair(&near, &released, Rule::Union);
+        let mut whole = join_pair(&near, &released, Rule::Union);
+        for strip in &self.under {
+            let rim = grow(strip, reach.max(outward) + 0.3);
+            whole = join_pair(&whole, &rim, Rule::Difference);
+        }
         let id = definitions.next("released");
         definitions.markup.push_str(&format!("<clipPath id=\"{id}\"><path d=\"{}\"/></clipPath>", path_data(&whole)));
         format!("<g clip-path=\"url(#{id})\">{}</g>", self.image)
@@ -187,7 +311,7 @@ impl Breakout {
 #[allow(clippy::too_many_arguments)]
 fn describe(
     found: &Overhangs,
-    fill: FillId,
+    (fill, photo, subject): (FillId, &Photo, &PhotoSubject),
     anchors: &[Anchor],
     to_sheet: Affine,
     back: &dyn Fn(Point) -> Point,
@@ -200,7 +324,8 @@ fn describe(
         let at = to_sheet * part.anchor;
         let anchor = back(part.anchor);
         layer.overhangs.push(OverhangView {
-            anchor: Anchor { fill, x: anchor.x, y: anchor.y },
+            anchor: Anchor { fill, subject: subject.key, x: anchor.x, y: anchor.y },
+            of: (photo.subjects.len() > 1).then(|| subject.name.clone()),
             let_out_by: part.let_out_by.iter().map(|&k| anchors[k]).collect(),
             outline: path_data(&part.outline),
             transform: matrix(to_sheet),

@@ -36,6 +36,10 @@ pub struct Layer {
     pub drawings: Vec<DrawingView>,
     /// What of the subjects lies outside of the opening.
     pub overhangs: Vec<OverhangView>,
+    /// Where what is let out crosses an edge that has something to run under.
+    #[serde(skip_serializing_if = "Vec::is_empty")]
+    #[ts(optional, as = "Option<Vec<CrossingView>>")]
+    pub crossings: Vec<CrossingView>,
     /// The forms of the opening, lists before what they hold.
     pub forms: Vec<FormView>,
     /// Nodes of the opening.
@@ -96,6 +100,10 @@ pub struct PulledView {
 pub struct OverhangView {
     /// What lets it out.
     pub anchor: Anchor,
+    /// The name of the subject that it is a part of, where the photo has several.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    #[ts(optional)]
+    pub of: Option<String>,
     /// The anchors that let it out now; none if it stays in.
     pub let_out_by: Vec<Anchor>,
     /// Path data in the space of the photo or the drawing, drawn with its transform.
@@ -115,6 +123,17 @@ pub struct OverhangView {
     pub part: Option<u32>,
     /// A few words on where it lies: "above", "right", "in a counter".
     pub place: String,
+}
+
+/// A place where what is let out crosses the edge.
+#[derive(Debug, Clone, Serialize, TS)]
+pub struct CrossingView {
+    /// What it is told by.
+    pub anchor: Anchor,
+    /// In sheet space.
+    pub at: [f64; 2],
+    /// The anchors that say it runs under the edge; none where it runs over.
+    pub under_by: Vec<Anchor>,
 }
 
 /// Draws one piece.
@@ -171,6 +190,7 @@ impl Layer {
             photos: Vec::new(),
             drawings: Vec::new(),
             overhangs: Vec::new(),
+            crossings: Vec::new(),
             forms: Vec::new(),
             nodes: 0,
             nodes_before: 0,

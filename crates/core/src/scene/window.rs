@@ -12,10 +12,10 @@ use super::gloss::gloss_picture;
 use super::layer::{DrawingView, Layer, corners, photo_view};
 use super::markup::{escape, matrix, number};
 use super::paint::Definitions;
-use super::soft::soft_mask;
+use super::soft::{region, soft_mask};
 use super::tone::tone_filter;
 use crate::combine::{Rule, bounds, grow, join_pair};
-use crate::outline::opening_path;
+use crate::outline::{extension, opening_path};
 use crate::sheet::{
     Fill, FillId, FillPaint, Finish, LineSide, Motif, Opening, Paint, Piece, PieceId, Rim, ShadowPlace, Sheet,
     TileFill, Window, WindowFill,
@@ -42,7 +42,7 @@ pub(super) fn window_markup(
     let outside = finish.negative.then(|| page.union(around).inflate(reach(finish), reach(finish)));
     let covered = outside.map_or(around, |_| page);
     let shown = match outside {
-        Some(all) if !window.breakout.let_out.is_empty() || view.with_handles => {
+        Some(all) if !window.breakout.is_plain() || view.with_handles => {
             join_pair(&all.to_path(0.1), opening, Rule::Difference)
         }
         _ => opening.clone(),
@@ -69,7 +69,7 @@ pub(super) fn window_markup(
             if view.with_handles {
                 drawn_overhangs(fill.id, drawing, &drawn.picture, &shown, layer);
             }
-            out.extend(drawn_breakout(fill, drawing, &drawn.picture, &shown, &mut definitions));
+            out.extend(drawn_breakout(window, fill, (drawing, &drawn.picture), &shown, &mut definitions));
         }
         let (id, place) = match &fill.paint {
             FillPaint::Photo(p) => (&p.photo, &p.placement),
@@ -175,7 +175,12 @@ fn fading(piece: PieceId, opening: &Opening, finish: &Finish, outline: &BezPath,
     let shift = shift(&finish.softness);
     let shifted = Opening { grow: opening.grow + shift, ..opening.clone() };
     if let Some(soft) = soft_mask(&shifted, piece, view.library) {
-        return Some(Fade { definitions: soft.definitions, white: soft.contents, bounds: soft.bounds });
+        let mut fade = Fade { definitions: soft.definitions, white: soft.contents, bounds: soft.bounds };
+        for more in opening.open.iter().filter_map(|side| extension(outline, side)) {
+            fade.bounds = fade.bounds.union(bounds(&more));
+            fade.white.push_str(&white(&more));
+        }
+        return Some(fade);
     }
     if finish.softness.width <= 0.0 {
         return None;
@@ -207,13 +212,18 @@ fn finished(
     mut definitions: Definitions<'_>,
 ) -> String {
     let released: String = out.iter().map(|b| b.markup.as_str()).collect();
-    let thrown = format!("{}{}", out.iter().map(|b| b.silhouette.as_str()).collect::<String>(), shape.silhouette);
     let thrown_by = out.iter().fold(shape.bounds, |all, b| all.union(b.bounds));
+    let climbing: String = out.iter().map(|b| b.silhouette.as_str()).collect();
+    let climbs_to = out.iter().map(|b| b.bounds).reduce(|a, b| a.union(b)).unwrap_or_default();
+    let thrown = format!("{climbing}{}", shape.silhouette);
+    let mut contact = String::new();
     let mut behind = String::new();
     let mut inside = String::new();
     for s in finish.shadows.iter().filter(|s| !s.off) {
         match s.place {
             ShadowPlace::Behind => behind += &shadow(s, &thrown, thrown_by, finish.strength, &mut definitions),
+            ShadowPlace::Contact if out.is_empty() => {}
+            ShadowPlace::Contact => contact += &shadow(s, &climbing, climbs_to, 1.0, &mut definitions),
             ShadowPlace::Inside => inside += &shadow(s, &shape.silhouette, shape.bounds, 1.0, &mut definitions),
         }
     }
@@ -234,16 +244,52 @@ fn finished(
     let inward = finish.shadows.iter().filter(|s| !s.off && s.place == ShadowPlace::Inside);
     let reach = hidden.chain(inward.map(|s| s.distance + s.size)).reduce(f64::max);
     let again: String = match reach {
-        Some(reach) => out.iter().map(|b| b.over_rim(reach, shown, &mut definitions)).collect(),
+        Some(reach) => {
+            let outward = finish.rims.iter().filter(|r| !r.off && !r.over).map(reach_outward).fold(0.0, f64::max);
+            out.iter().map(|b| b.over_rim((reach, outward), shown, &mut definitions)).collect()
+        }
         None => String::new(),
     };
-    let content = format!("{released}<g {limit}>{fills}{inside}</g>{along}{again}{over}");
+    if !contact.is_empty() && limit.starts_with("mask") {
+        // a fading photo would let it shine through; beneath a clear edge there is nothing to be seen of it
+        contact = beside(
+            &contact,
+            shape,
+            climbs_to.inflate(reach_of_contact(finish), reach_of_contact(finish)),
+            &mut definitions,
+        );
+    }
+    let content = format!("{contact}{released}<g {limit}>{fills}{inside}</g>{along}{again}{over}");
     let content = if finish.strength < 1.0 {
         format!("<g opacity=\"{}\">{content}</g>", number(finish.strength))
     } else {
         content
     };
     format!("{}{behind}{content}", definitions.markup)
+}
+
+/// What is drawn, where the shape is not.
+fn beside(drawn: &str, shape: &EdgeShape, area: Rect, definitions: &mut Definitions<'_>) -> String {
+    let id = definitions.next("beside");
+    let area = region(area);
+    definitions.markup.push_str(&format!(
+        "<mask id=\"{id}\" maskUnits=\"userSpaceOnUse\" {area}><rect {area} fill=\"#fff\"/>{}</mask>",
+        shape.silhouette
+    ));
+    format!("<g mask=\"url(#{id})\">{drawn}</g>")
+}
+
+fn reach_of_contact(finish: &Finish) -> f64 {
+    finish.shadows.iter().map(|s| s.distance + 3.0 * (s.size + s.spread) + 1.0).fold(0.0, f64::max)
+}
+
+/// How far a rim reaches out of the opening, in millimetres.
+fn reach_outward(rim: &Rim) -> f64 {
+    match rim.side {
+        LineSide::Outside => rim.width,
+        LineSide::Centre => rim.width / 2.0,
+        LineSide::Inside => 0.0,
+    }
 }
 
 /// How far a rim reaches into the opening, in millimetres.

@@ -3,7 +3,7 @@
 //! Described for other programs in `docs/sheet-file.md`.
 
 use super::{DrawingId, FillPaint, FontId, Motif, PhotoId, Sheet, SubjectId};
-use crate::cutout::PhotoBox;
+use crate::cutout::Hints;
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
 
@@ -44,8 +44,8 @@ pub enum Content {
 #[derive(Debug, Clone, Serialize, Deserialize)]
 #[serde(rename_all = "snake_case", deny_unknown_fields)]
 pub enum SubjectSource {
-    /// It is to be found in its photo, in a box or by itself.
-    Find { within: Option<PhotoBox> },
+    /// It is to be found in its photo, by itself or as the hints say.
+    Find(Hints),
     /// Its matte (grey, as large as the photo) and its cut-out (with alpha).
     Ready { matte: Content, cutout: Content },
 }
@@ -102,10 +102,8 @@ impl SheetFile {
             if !file.photos.contains_key(id) {
                 return Err(SheetFileError::NoPhoto(id.clone()));
             }
-            if let Some(subject) = &photo.subject
-                && !file.subjects.contains_key(subject)
-            {
-                return Err(SheetFileError::NoSubject(subject.clone()));
+            if let Some(missing) = photo.subjects.iter().find(|s| !file.subjects.contains_key(&s.matte)) {
+                return Err(SheetFileError::NoSubject(missing.matte.clone()));
             }
         }
         if let Some(id) = file.sheet.drawings.keys().find(|id| !file.drawings.contains_key(id)) {
@@ -126,7 +124,7 @@ impl SheetFile {
     /// The files beside it that it names.
     fn files(&self) -> impl Iterator<Item = &str> {
         let subjects = self.subjects.values().flat_map(|s| match s {
-            SubjectSource::Find { .. } => vec![],
+            SubjectSource::Find(_) => vec![],
             SubjectSource::Ready { matte, cutout } => vec![matte, cutout],
         });
         let vectors = self.drawings.values().chain(self.fonts.values());

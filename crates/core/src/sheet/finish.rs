@@ -75,6 +75,8 @@ pub enum ShadowPlace {
     Behind,
     /// From the edge into the opening.
     Inside,
+    /// On the sheet, thrown by nothing but what breaks out.
+    Contact,
 }
 
 /// A shadow, or a glow: one without distance, in a light tint.

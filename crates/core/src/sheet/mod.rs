@@ -4,6 +4,7 @@
 //! person decided; outlines, cut-outs and pictures are computed from them.
 
 mod basic;
+mod breakout;
 mod brush;
 mod colour;
 mod contour;
@@ -13,6 +14,7 @@ mod finish;
 mod form;
 mod ids;
 mod paint;
+mod photo;
 mod placement;
 mod pose;
 mod tone;
@@ -20,6 +22,7 @@ mod units;
 mod window;
 
 pub use basic::{BasicShape, Figure, Tip};
+pub use breakout::{Anchor, Breakout, BreakoutStroke, ReachLine};
 pub use brush::{Brush, Stroke};
 pub use colour::{Colour, ColourError};
 pub use contour::{Contour, Node, Strand};
@@ -32,16 +35,16 @@ pub use form::{
 };
 pub use ids::{DrawingId, FillId, FontId, FormId, InkId, PhotoId, PieceId, SheetId, SubjectId};
 pub use paint::{Blend, Gradient, GradientWay, Ink, Mix, Paint, Span, Stop, Tint};
+pub use photo::{FIRST, Photo, PhotoSubject};
 pub use placement::{Placement, Similarity};
 pub use pose::Pose;
 pub use tone::{Print, Tone};
 pub use units::{MM_PER_INCH, Unit};
 pub use window::{
-    Anchor, Breakout, CellChoice, DrawingFill, Fill, FillPaint, FormFill, Motif, Opening, PartLook, PhotoFill,
-    TileFill, Window, WindowFill,
+    CellChoice, DrawingFill, Fill, FillPaint, FormFill, Motif, OpenSide, Opening, PartLook, PhotoFill, Side, TileFill,
+    Window, WindowFill,
 };
 
-use crate::cutout::Hints;
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
 use ts_rs::TS;
@@ -66,6 +69,10 @@ pub mod limits {
     pub const RIMS: usize = 20;
     /// Shadows of one window.
     pub const SHADOWS: usize = 20;
+    /// Open sides of one opening.
+    pub const OPEN_SIDES: usize = 16;
+    /// Subjects of one photo.
+    pub const SUBJECTS: usize = 20;
     /// Inks of one sheet.
     pub const INKS: usize = 100;
     /// Parts of a drawing that look other than their file says.
@@ -146,24 +153,6 @@ pub struct Border {
     /// From the edge of the sheet to the line, in millimetres.
     pub inset: f64,
     pub paint: Paint,
-}
-
-/// What the sheet knows of a photo.
-#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, TS)]
-pub struct Photo {
-    pub name: String,
-    /// Width in pixels, upright.
-    pub width: u32,
-    /// Height in pixels, upright.
-    pub height: u32,
-    /// The subject that was found in it.
-    #[serde(default, skip_serializing_if = "Option::is_none")]
-    #[ts(optional)]
-    pub subject: Option<SubjectId>,
-    /// What that was found by: box and strokes, to be gone on with.
-    #[serde(default, skip_serializing_if = "Option::is_none")]
-    #[ts(optional)]
-    pub hints: Option<Hints>,
 }
 
 /// Anything on the sheet.

@@ -2,7 +2,7 @@
 
 use super::paint::{is_whole, whole};
 use super::{
-    Blend, DrawingId, FillId, Finish, Form, FormId, FormShape, Lettering, Paint, PhotoId, PieceId, Placement,
+    Blend, Breakout, DrawingId, FillId, Finish, Form, FormId, FormShape, Lettering, Paint, PhotoId, PieceId, Placement,
     Similarity, Tone,
 };
 use serde::{Deserialize, Serialize};
@@ -34,9 +34,34 @@ pub struct Opening {
     /// Radius of its corners in millimetres.
     #[serde(default)]
     pub rounding: f64,
+    /// Sides at which nothing is cut.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    #[ts(optional, as = "Option<Vec<OpenSide>>")]
+    pub open: Vec<OpenSide>,
     /// How far the outline may stray to get by with fewer nodes, in millimetres.
     #[serde(default)]
     pub simplify: f64,
+}
+
+/// A stretch of a side across which nothing is cut: the opening is extended there, in line with its outermost points.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, TS)]
+pub struct OpenSide {
+    pub side: Side,
+    /// Where the stretch begins and ends, in shares of the opening's width or height, from the left or from the top.
+    pub from: f64,
+    pub to: f64,
+    /// How far it reaches beyond the opening, in millimetres.
+    pub far: f64,
+}
+
+/// A side of an opening, upright on the sheet.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[serde(rename_all = "snake_case")]
+pub enum Side {
+    Top,
+    Right,
+    Bottom,
+    Left,
 }
 
 /// A cell's own state. A cell is known by the forms that cover it, so that the choice lives on when they move.
@@ -161,24 +186,6 @@ pub struct WindowFill {
 pub struct FormFill {
     pub form: Form,
     pub paint: Paint,
-}
-
-/// The overhangs that are let out.
-#[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize, TS)]
-pub struct Breakout {
-    pub let_out: Vec<Anchor>,
-}
-
-/// A point of the subject that is let out, and with it the part it lies in.
-///
-/// It is kept in photo space, so that the choice stays with the arm it was made for when photo or opening move.
-#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, TS)]
-pub struct Anchor {
-    pub fill: FillId,
-    /// Pixels of the photo.
-    pub x: f64,
-    /// Pixels of the photo.
-    pub y: f64,
 }
 
 impl Window {

@@ -11,7 +11,7 @@ fn books() -> Books {
     for f in &inky_fonts::FACES[..2] {
         shelf.add(Face::new(f.id.into(), f.name, f.data).unwrap());
     }
-    let photo = |width, height| Photo { name: "a photo".into(), width, height, subject: None, hints: None };
+    let photo = |width, height| Photo::new("a photo", width, height);
     Books {
         shelf: Arc::new(shelf),
         photos: [("wide".into(), photo(600, 400)), ("half".into(), photo(300, 200)), ("tall".into(), photo(200, 500))]

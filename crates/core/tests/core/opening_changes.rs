@@ -1,11 +1,12 @@
 //! Changes to an opening: what they leave, what they refuse, and any number of them in any order.
 
 use crate::edits::{Word, word};
-use inky_core::combine::area;
+use inky_core::combine::{area, contains, parts};
 use inky_core::edit::*;
+use inky_core::library::Books;
 use inky_core::outline::opening_path;
 use inky_core::sheet::*;
-use kurbo::{Affine, Shape};
+use kurbo::{Affine, Point, Shape};
 use proptest::prelude::*;
 use std::f64::consts::PI;
 
@@ -295,4 +296,33 @@ proptest! {
             }
         }
     }
+}
+
+/// An ellipse that is open at its top goes straight up from its outermost points, all the way between them; elsewhere nothing changes.
+#[test]
+fn an_open_top_stays_in_line_with_the_outermost_points() {
+    let closed = Opening { forms: vec![basic(Figure::Ellipse, 100.0, 100.0, 80.0, 60.0)], ..Opening::default() };
+    let books = Books::default();
+    let area = |o: &Opening| area(&opening_path(o, &books).unwrap()).abs();
+    let with = |side, from, to| Opening { open: vec![OpenSide { side, from, to, far: 20.0 }], ..closed.clone() };
+    let half = std::f64::consts::PI * 40.0 * 30.0 / 2.0;
+    // half of it, and a box 80 mm wide that reaches 20 mm beyond its top
+    for (side, box_) in
+        [(Side::Top, 80.0 * 50.0), (Side::Bottom, 80.0 * 50.0), (Side::Left, 60.0 * 60.0), (Side::Right, 60.0 * 60.0)]
+    {
+        let open = with(side, 0.0, 1.0);
+        assert!((area(&open) - half - box_).abs() < 0.6, "{side:?}: {}", area(&open) - half - box_);
+        assert_eq!(parts(&opening_path(&open, &books).unwrap()).len(), 1);
+    }
+    let bounds = opening_path(&with(Side::Top, 0.0, 1.0), &books).unwrap().bounding_box();
+    let off = [bounds.x0 - 60.0, bounds.x1 - 140.0, bounds.y0 - 50.0, bounds.y1 - 130.0];
+    assert!(off.iter().all(|v| v.abs() < 1e-3), "{bounds:?}");
+    // a stretch of it: only there
+    let part = opening_path(&with(Side::Top, 0.5, 1.0), &books).unwrap();
+    assert!(contains(&part, Point::new(120.0, 55.0), 0.01) && !contains(&part, Point::new(95.0, 55.0), 0.01));
+    // two discs side by side: across the gap between them too
+    let mut two = with(Side::Top, 0.0, 1.0);
+    two.forms.push(basic(Figure::Ellipse, 200.0, 100.0, 80.0, 60.0));
+    let both = opening_path(&two, &books).unwrap();
+    assert!(contains(&both, Point::new(150.0, 60.0), 0.01));
 }

@@ -76,7 +76,7 @@ fn a_photo_is_centred_on_its_subject() {
     w.edit(Edit::AddPhoto { piece: w.piece, fill, photo: "wide".into() });
     let fit = Edit::FitPhoto { piece: w.piece, fill, fit: Fit::Subject };
     assert_eq!(w.try_edit(fit.clone()).unwrap_err().to_string(), "This subject is not here. Find it again.");
-    w.edit(Edit::SetSubject { photo: "wide".into(), subject: Some("pole".into()), hints: None });
+    w.edit(Edit::found("wide".into(), "pole".into()));
     w.edit(fit);
     let place = w.sheet.piece(w.piece).unwrap().window().unwrap().photos().next().unwrap().1.placement;
     let b = w.bounds();

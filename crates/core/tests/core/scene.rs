@@ -29,7 +29,7 @@ fn books() -> Books {
     let mut shelf = Shelf::default();
     let f = inky_fonts::FACES[0];
     shelf.add(Face::new(f.id.into(), f.name, f.data).unwrap());
-    let photo = Photo { name: "kite".into(), width: 400, height: 300, subject: None, hints: None };
+    let photo = Photo::new("kite", 400, 300);
     // a pole across the whole height
     let matte = GrayImage::from_fn(400, 300, |x, _| Luma([if (180..220).contains(&x) { 255 } else { 0 }]));
     Books {
@@ -58,7 +58,7 @@ fn a_word_with_a_photo_and_a_breakout() {
             font: "anton".into(),
         },
         Edit::FillWithPhoto { piece, fill, photo: "kite".into() },
-        Edit::SetSubject { photo: "kite".into(), subject: Some("pole".into()), hints: None },
+        Edit::found("kite".into(), "pole".into()),
     ];
     for edit in &edits {
         sheet = apply(&sheet, edit, &books).unwrap();

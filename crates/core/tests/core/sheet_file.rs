@@ -5,7 +5,7 @@ use inky_core::sheet::{Photo, Unit};
 
 fn file(photo: Content) -> Vec<u8> {
     let mut sheet = Sheet::new("Fair", 100.0, 100.0, Unit::Mm, 100.0);
-    let facts = Photo { name: "kite".into(), width: 10, height: 10, subject: None, hints: None };
+    let facts = Photo::new("kite", 10, 10);
     sheet.photos.insert("kite".into(), facts);
     let mut file = SheetFile::new(sheet);
     file.photos.insert("kite".into(), photo);

@@ -4,6 +4,7 @@ use base64::Engine;
 use base64::engine::general_purpose::STANDARD;
 use image::{DynamicImage, RgbaImage};
 use image::{GrayImage, Luma, Rgba};
+use inky_core::cutout::Hints;
 use inky_core::cutout::Saliency;
 use inky_core::cutout::Unwatched;
 use inky_core::grid::Grid;
@@ -47,7 +48,8 @@ fn data(bytes: &[u8]) -> Content {
 /// A sheet with one photo beside its file, whose size the file does not know, and one subject.
 fn file(subject: SubjectSource) -> SheetFile {
     let mut sheet = Sheet::new("Fair", 100.0, 80.0, Unit::Mm, 100.0);
-    let facts = Photo { name: "disc".into(), width: 1, height: 1, subject: Some("it".into()), hints: None };
+    let mut facts = Photo::new("disc", 1, 1);
+    facts.subjects.push(PhotoSubject { key: 0, name: "Disc".into(), matte: "it".into(), hints: Hints::default() });
     sheet.photos.insert("disc".into(), facts);
     let mut file = SheetFile::new(sheet);
     file.photos.insert("disc".into(), Content::File("disc.png".into()));
@@ -62,7 +64,7 @@ fn open(file: SheetFile) -> Result<Unpacked, UnpackError> {
 
 #[test]
 fn a_subject_is_found_when_the_file_asks_for_it() {
-    let unpacked = open(file(SubjectSource::Find { within: None })).unwrap();
+    let unpacked = open(file(SubjectSource::Find(Hints::default()))).unwrap();
     let facts = &unpacked.sheet.photos[&PhotoId::from("disc")];
     assert_eq!((facts.width, facts.height), (240, 180));
     let matte = &unpacked.subjects[&SubjectId::from("it")].matte;
@@ -87,11 +89,11 @@ fn what_does_not_fit_is_said() {
     assert!(matches!(open(file(wrong_size)), Err(UnpackError::Photo(_, PhotoError::Damaged))));
     let damaged = SubjectSource::Ready { matte: Content::Data("no base64!".into()), cutout: small };
     assert!(matches!(open(file(damaged)), Err(UnpackError::File(SheetFileError::Unreadable(_)))));
-    let mut lost = file(SubjectSource::Find { within: None });
+    let mut lost = file(SubjectSource::Find(Hints::default()));
     lost.photos.insert("disc".into(), Content::File("other.png".into()));
     let error = open(lost).err().map(|e| e.to_string()).unwrap_or_default();
     assert_eq!(error, "“other.png” beside the sheet file cannot be read: there is no such file.");
-    let mut no_photo = file(SubjectSource::Find { within: None });
+    let mut no_photo = file(SubjectSource::Find(Hints::default()));
     no_photo.photos.clear();
     assert!(matches!(open(no_photo), Err(UnpackError::File(SheetFileError::NoPhoto(_)))));
 }

@@ -5,6 +5,7 @@
 
 mod fills;
 mod prints;
+mod subjects;
 
 use anyhow::{Context, Result};
 use inky_e2e::{Browser, Database, Server, root, steps::rect};
@@ -45,8 +46,11 @@ async fn measure() -> Result<()> {
     let server = Server::start(&database, false)?;
     println!("{:<64} {:>9} {:>9}   goal", "milliseconds", "median", "p95");
 
-    // `-- fills` and `-- prints` measure these alone
+    // `-- fills`, `-- prints` and `-- subjects` measure these alone
     let only = |part: &str| std::env::args().any(|a| a == part);
+    if only("subjects") {
+        return subjects::measure(&database).await;
+    }
     if only("fills") || only("prints") {
         let browser = Browser::start().await?;
         if only("fills") {
@@ -121,6 +125,7 @@ async fn measure() -> Result<()> {
     };
     line("  beside it: a page with nothing on it", timed(7, empty).await?, "");
 
+    subjects::measure(&database).await?;
     prints::measure(&server, &browser).await?;
     fills::measure(&server, &browser).await?;
     empty_page(&server, &browser).await?;

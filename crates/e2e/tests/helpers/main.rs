@@ -1,5 +1,6 @@
 //! What the program offers: places for a photo, inks from it, photos and drawings by others.
 
+mod breakout;
 mod subject;
 
 use anyhow::{Context, Result, ensure};

@@ -1,9 +1,10 @@
 //! Strokes over what belongs to a subject and what does not, and how it is looked at, in the real interface.
 
 use anyhow::{Context, Result, ensure};
-use inky_e2e::steps::{bring_photo, type_word};
-use inky_e2e::{Bench, Scratch, root};
+use inky_e2e::steps::{bring_photo, rect, type_word};
+use inky_e2e::{Bench, Browser, Scratch, root};
 use serde_json::Value;
+use thirtyfour::prelude::*;
 
 /// The only photo of a sheet.
 fn photo(bench: &Value) -> &Value {
@@ -12,7 +13,7 @@ fn photo(bench: &Value) -> &Value {
 
 /// How opaque the subject is at a share of the photo's width and height.
 async fn alpha(bench: &Bench, sheet: &Value, x: f64, y: f64) -> Result<u8> {
-    let subject = photo(sheet)["subject"].as_str().context("no subject")?.to_owned();
+    let subject = photo(sheet)["subjects"][0]["matte"].as_str().context("no subject")?.to_owned();
     let shown = sheet["scene"]["layers"][0]["photos"][0]["href"].as_str().context("no photo")?;
     let level = shown.rsplit('/').next().context("no level")?;
     let (_, _, bytes) = bench.server.bytes(&format!("/api/subjects/{subject}/levels/{level}")).await?;
@@ -23,17 +24,30 @@ async fn alpha(bench: &Bench, sheet: &Value, x: f64, y: f64) -> Result<u8> {
 
 /// Draws a stroke between two places of the photo, and waits until the subject is found anew.
 async fn stroke(bench: &Bench, from: (f64, f64), to: (f64, f64)) -> Result<()> {
+    let at = on_photo(bench).await?;
+    another(bench, async |b| b.drag(at(from), at(to)).await).await
+}
+
+/// From shares of the photo's width and height to pixels of the window.
+async fn on_photo(bench: &Bench) -> Result<impl Fn((f64, f64)) -> (i64, i64) + use<>> {
+    // what hides the sheet beneath the photo is as large as the photo
+    let [x, y, w, h] = rect(&bench.browser, "[data-testid=scene] > g:last-of-type > g > image").await?;
+    Ok(move |p: (f64, f64)| ((x + p.0 * w) as i64, (y + p.1 * h) as i64))
+}
+
+/// The matte that is shown.
+const SHOWN: &str = "return document.querySelector('[data-testid=draft]')?.href.baseVal ?? null";
+
+/// Does something and waits until another matte is shown.
+async fn another(bench: &Bench, act: impl AsyncFnOnce(&Browser) -> Result<()>) -> Result<()> {
     let browser = &bench.browser;
-    let shown = "document.querySelector('[data-testid=found]')";
-    let before = browser.script(&format!("return {shown}.href.baseVal")).await?;
-    let corners = browser
-        .script(&format!("const b = {shown}.getBoundingClientRect(); return [b.x, b.y, b.width, b.height]"))
-        .await?;
-    let [x, y, w, h]: [f64; 4] = serde_json::from_value(corners)?;
-    let at = |p: (f64, f64)| ((x + p.0 * w) as i64, (y + p.1 * h) as i64);
-    browser.drag(at(from), at(to)).await?;
-    let code = format!("return {shown}.href.baseVal");
-    browser.until("another subject", async || (browser.script(&code).await.ok()? != before).then_some(())).await
+    let before = browser.script(SHOWN).await?;
+    act(browser).await?;
+    let other = async || {
+        let now = browser.script(SHOWN).await.ok()?;
+        (now.is_string() && now != before).then_some(())
+    };
+    browser.until("another matte", other).await
 }
 
 async fn keep(bench: &Bench) -> Result<Value> {
@@ -67,7 +81,7 @@ async fn strokes_repair_what_was_found() -> Result<()> {
     browser.press("Belongs to it").await?;
     stroke(&bench, (0.08, 0.07), (0.16, 0.07)).await?;
     let stroked = keep(&bench).await?;
-    assert_eq!(photo(&stroked)["hints"]["strokes"].as_array().map(Vec::len), Some(2));
+    assert_eq!(photo(&stroked)["subjects"][0]["hints"]["strokes"].as_array().map(Vec::len), Some(2));
     ensure!(
         alpha(&bench, &stroked, balloon.0, balloon.1).await? < 10 && alpha(&bench, &stroked, sky.0, sky.1).await? > 240
     );
@@ -82,19 +96,129 @@ async fn strokes_repair_what_was_found() -> Result<()> {
             .await?
             .click()
             .await?;
-        let filtered = browser
-            .script("return document.querySelector('[data-testid=found]')?.getAttribute('filter') ?? null")
-            .await?;
-        assert_eq!(filtered.is_string(), way == "matte", "{way}: {filtered}");
+        // as its matte it is white on black, without it there is a mask of what is left
+        let masked = "return [!!document.querySelector('[data-testid=scene] g[mask=\"url(#subject-rest)\"]'),
+            document.querySelectorAll('[data-testid=scene] > g:last-of-type > g > [data-testid=found]').length]";
+        let seen = browser.script(masked).await?;
+        assert_eq!(seen, serde_json::json!([way == "rest", usize::from(way == "matte")]), "{way}");
     }
-    let href = "return document.querySelector('[data-testid=found]').href.baseVal";
-    for left in [1, 0] {
-        let before = browser.script(href).await?;
-        browser.press("Last stroke back").await?;
-        browser.until("one less", async || (browser.script(href).await.ok()? != before).then_some(())).await?;
-        assert_eq!(browser.script(strokes).await?, left);
-    }
+    another(&bench, async |b| b.press("Last stroke back").await).await?;
+    assert_eq!(browser.script(strokes).await?, 1);
+    another(&bench, async |b| b.press("Last stroke back").await).await?;
+    assert_eq!(browser.script(strokes).await?, 0);
+    // a step back brings the stroke back
+    another(&bench, async |b| b.press("Step back").await).await?;
+    assert_eq!(browser.script(strokes).await?, 1);
+    another(&bench, async |b| b.press("Last stroke back").await).await?;
     let as_before = keep(&bench).await?;
-    assert_eq!(photo(&as_before)["subject"], photo(&found)["subject"]);
+    assert_eq!(photo(&as_before)["subjects"][0]["matte"], photo(&found)["subjects"][0]["matte"]);
+    bench.browser.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_matte_is_painted_shifted_traced_and_named() -> Result<()> {
+    let bench = Bench::start().await?;
+    let browser = &bench.browser;
+    // a red disc on blue, and a smaller green one beside it
+    let disc = |x: u32, y: u32, at: [f32; 2], r: f32| (x as f32 - at[0]).hypot(y as f32 - at[1]) < r;
+    let picture = image::RgbaImage::from_fn(600, 400, |x, y| {
+        let grain = ((x * 7 + y * 13) % 23) as u8;
+        let colour = match (disc(x, y, [220.0, 200.0], 120.0), disc(x, y, [480.0, 200.0], 60.0)) {
+            (true, _) => [190 + grain, 50, 40 + grain],
+            (_, true) => [60 + grain, 150 + grain, 60],
+            _ => [30 + grain, 60, 150 + grain],
+        };
+        image::Rgba([colour[0], colour[1], colour[2], 255])
+    });
+    let folder = Scratch::new()?;
+    let file = folder.path().join("discs.png");
+    picture.save(&file)?;
+    type_word(browser, "AIR").await?;
+    bring_photo(browser, "Photo into it", &file.to_string_lossy()).await?;
+
+    // in a box
+    browser.press("Find the subject").await?;
+    browser.until("something found", async || browser.script(SHOWN).await.ok()?.is_string().then_some(())).await?;
+    browser.press("In a box").await?;
+    let at = on_photo(&bench).await?;
+    another(&bench, async |b| b.drag(at((0.15, 0.18)), at((0.58, 0.82))).await).await?;
+    let first = keep(&bench).await?;
+    let (red, green, blue) = ((0.36, 0.5), (0.8, 0.5), (0.36, 0.93));
+    ensure!(alpha(&bench, &first, red.0, red.1).await? > 240 && alpha(&bench, &first, green.0, green.1).await? < 10);
+
+    // a wide brush over the green disc: inside of it only, then wherever it goes
+    bench.card("Subject").await?;
+    browser.press("Paint").await?;
+    let wide = "//label[starts-with(normalize-space(.), 'Brush')]/following-sibling::input";
+    let width = browser.at(wide).await?;
+    width.send_keys(Key::Control + "a").await?;
+    width.send_keys("150" + Key::Enter).await?;
+    another(&bench, async |b| b.drag(at((0.79, 0.48)), at((0.81, 0.52))).await).await?;
+    let inside = keep(&bench).await?;
+    let beside = (0.8, 0.33);
+    ensure!(alpha(&bench, &inside, green.0, green.1).await? > 240, "the paint is not there");
+    ensure!(alpha(&bench, &inside, beside.0, beside.1).await? < 30, "the paint spilt");
+    bench.card("Subject").await?;
+    browser.press("Paint").await?;
+    another(&bench, async |b| b.press("Last paint back").await).await?;
+    browser.at("//label[contains(., 'Inside the subject only')]//input").await?.click().await?;
+    let width = browser.at(wide).await?;
+    width.send_keys(Key::Control + "a").await?;
+    width.send_keys("150" + Key::Enter).await?;
+    another(&bench, async |b| b.drag(at((0.79, 0.48)), at((0.81, 0.52))).await).await?;
+    // by key, the brush begins in the middle of the photo and goes down
+    browser.press("Take away").await?;
+    browser.script("document.activeElement.blur()").await?;
+    browser.keys(Key::Left + "").await?;
+    browser.keys(" ").await?;
+    browser.keys(Key::Left + "").await?;
+    another(&bench, async |b| b.keys(" ").await).await?;
+    let spilt = keep(&bench).await?;
+    ensure!(alpha(&bench, &spilt, beside.0, beside.1).await? > 200, "free paint goes everywhere");
+    ensure!(alpha(&bench, &spilt, 0.44, 0.5).await? < 10, "nothing was taken away");
+    assert_eq!(photo(&spilt)["subjects"][0]["hints"]["painted"].as_array().map(Vec::len), Some(2));
+
+    // a second subject, traced along the sky, with a name of its own; the first one stays
+    bench.card("Subject").await?;
+    browser.press("+ Another").await?;
+    browser.press("Trace …").await?;
+    browser.at("//label[contains(., 'Follow the photo')]//input").await?.click().await?;
+    for corner in [(0.2, 0.86), (0.5, 0.86), (0.5, 0.98), (0.2, 0.98), (0.2, 0.86)] {
+        let (x, y) = at(corner);
+        browser.page.action_chain().move_to(x, y).click().perform().await?;
+    }
+    browser.press("Keep").await?;
+    browser.until("the traced matte", async || browser.script(SHOWN).await.ok()?.is_string().then_some(())).await?;
+    // its edge: hard, and wider by twenty pixels
+    browser.press("Edge").await?;
+    another(&bench, async |b| Ok(b.at("//label[contains(., 'Hair and fluff')]//input").await?.click().await?)).await?;
+    let shift = browser.at("//label[starts-with(normalize-space(.), 'Shift')]/following-sibling::input").await?;
+    another(&bench, async |_| {
+        shift.send_keys(Key::Control + "a").await?;
+        Ok(shift.send_keys("20" + Key::Enter).await?)
+    })
+    .await?;
+    let both = keep(&bench).await?;
+    let subjects = photo(&both)["subjects"].as_array().context("no subjects")?.clone();
+    assert_eq!(subjects.len(), 2);
+    let second = &subjects[1];
+    assert_eq!((&second["key"], &second["name"]), (&1.into(), &"Subject 2".into()));
+    assert_eq!(second["hints"]["edge"], serde_json::json!({ "hair": false, "shift": 20.0, "smooth": 0.0 }));
+    let traced =
+        serde_json::json!({ "sheet": { "photos": { "it": { "subjects": [second] } } }, "scene": both["scene"] });
+    ensure!(alpha(&bench, &traced, blue.0, blue.1).await? > 240, "the contour is not in it");
+    // 20 of 400 pixels above the contour, and no farther
+    ensure!(alpha(&bench, &traced, 0.36, 0.83).await? > 200 && alpha(&bench, &traced, 0.36, 0.78).await? < 30);
+    assert_eq!(subjects[0], photo(&spilt)["subjects"][0]);
+
+    // named, and removed
+    bench.card("Subject").await?;
+    let name = browser.at("//input[@aria-label='Name of the subject']").await?;
+    name.send_keys(Key::Control + "a").await?;
+    let named = bench.after(async |_| Ok(name.send_keys("Disc" + Key::Enter).await?)).await?;
+    assert_eq!(photo(&named)["subjects"][0]["name"], "Disc");
+    let one = bench.after(async |b| b.press("Remove").await).await?;
+    assert_eq!(photo(&one)["subjects"].as_array().map(Vec::len), Some(1));
+    assert_eq!(one["undo"], "remove a subject");
     bench.browser.close().await
 }

@@ -13,6 +13,7 @@ use proptest::prelude::*;
 use std::sync::Arc;
 use usvg::roxmltree::Document;
 
+mod breakouts;
 mod paints;
 
 struct Names;
@@ -34,13 +35,14 @@ fn books() -> Books {
     for f in &inky_fonts::FACES[..3] {
         shelf.add(Face::new(f.id.into(), f.name, f.data).unwrap());
     }
-    let photo = |width, height| Photo { name: "a <photo> & more".into(), width, height, subject: None, hints: None };
+    let photo = |width, height| Photo::new("a <photo> & more", width, height);
     let photos = [("wide".into(), photo(600, 400)), ("tall".into(), photo(200, 500))].into();
     let kite = "<svg xmlns='http://www.w3.org/2000/svg' viewBox='0 0 90 90'><g opacity='.5'><path d='M0 0h40v40h-40z' fill='url(#g)'/>\
         <path d='M9 9h60' stroke='red' stroke-width='4'/></g><linearGradient id='g'><stop stop-color='#123'/><stop offset='1'/></linearGradient></svg>";
     let drawn = read_drawing("a <kite>", kite.as_bytes(), &shelf).unwrap();
     let drawings = [("kite".into(), Arc::new(drawn))].into();
-    Books { shelf: Arc::new(shelf), photos, drawings, ..Books::default() }
+    let mattes = [("arms".into(), Arc::new(breakouts::matte(600, 400)))].into();
+    Books { shelf: Arc::new(shelf), photos, mattes, drawings }
 }
 
 /// Three pieces at most, so that edits meet one another.
@@ -192,6 +194,7 @@ fn edit() -> BoxedStrategy<Edit> {
             .prop_map(|(width, height, ppi)| Edit::ResizeSheet { width, height, unit: Unit::Mm, ppi }),
         1 => any::<[u8; 3]>().prop_map(|c| Edit::SetBackground { colour: Colour(c) }),
         16 => paints::paint_edit(),
+        10 => breakouts::edit(),
     ]
     .boxed()
 }

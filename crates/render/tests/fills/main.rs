@@ -21,7 +21,7 @@ struct Poster {
 }
 
 fn poster() -> Poster {
-    let photo = Photo { name: "grey".into(), width: 100, height: 100, subject: None, hints: None };
+    let photo = Photo::new("grey", 100, 100);
     let books = Books { photos: [("grey".into(), photo)].into(), ..Books::default() };
     let shape = BasicShape { width: 60.0, height: 60.0, figure: Figure::Box { corners: [0.0; 4] } };
     let form = Form::new(FormId::fresh(), Pose::at(50.0, 50.0), FormShape::Basic(shape));

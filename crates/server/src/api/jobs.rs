@@ -11,7 +11,6 @@ use axum::Json;
 use axum::extract::{Path, State};
 use axum::http::{HeaderValue, StatusCode, header};
 use axum::response::{IntoResponse, Response};
-use inky_core::cutout::Hints;
 use inky_core::edit::check_sheet;
 use inky_core::sheet::SheetId;
 use std::sync::Arc;
@@ -40,8 +39,7 @@ pub(super) async fn add(
         // the same limits as for the sheet's own resolution
         check_sheet(&inky_core::sheet::Sheet { ppi: *ppi, ..row.sheet })?;
     }
-    if let Task::FindSubject { within, strokes, .. } = &task {
-        let hints = Hints { within: *within, strokes: strokes.clone() };
+    if let Task::FindSubject { hints, .. } = &task {
         hints.check().map_err(|e| ApiError::Refused(e.to_string()))?;
     }
     let task = serde_json::to_string(&task).map_err(StoreError::from)?;

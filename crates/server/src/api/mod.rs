@@ -11,6 +11,7 @@ mod photos;
 mod proposals;
 mod sheets;
 mod stock;
+mod subjects;
 pub mod types;
 
 pub(crate) use error::AWAY;
@@ -56,6 +57,7 @@ pub(crate) fn router(app: Arc<App>, port: u16) -> Router {
         // one byte more than a photo may have, so that the sentence about its size is the photo's own
         .route("/photos", post(photos::upload).layer(DefaultBodyLimit::max(PHOTO_BYTES + 1)))
         .route("/photos/{id}/edge", post(photos::edge))
+        .route("/photos/{id}/draft", post(subjects::draft))
         .route("/photos/{id}/inks", get(proposals::inks))
         .route("/photos/{id}/levels/{side}", get(photos::level))
         .route("/subjects/{id}/levels/{side}", get(photos::level))

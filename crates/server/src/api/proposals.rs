@@ -25,7 +25,7 @@ pub(super) async fn placements(
     let window = window.ok_or(ApiError::NotFound("That piece is not here."))?;
     let photo = window.fill(fill).and_then(|f| f.photo()).and_then(|id| row.sheet.photos.get(id)).ok_or(NO_PHOTO)?;
     let opening = opening_path(&window.opening, &books).map_err(|e| ApiError::Refused(e.to_string()))?;
-    let matte = photo.subject.as_ref().and_then(|s| books.matte(s));
+    let matte = photo.subjects.first().and_then(|s| books.matte(&s.matte));
     Ok(Json(propose_placements(&opening, (photo.width, photo.height), matte.as_deref())))
 }
 

@@ -2,6 +2,7 @@
 
 use crate::jobs::Outcome;
 use crate::storage::{JobState, SheetRow};
+use inky_core::cutout::Start;
 use inky_core::edit::Edit;
 use inky_core::scene::Scene;
 use inky_core::sheet::{Colour, Credit, DrawingId, FontId, Node, Photo, PhotoId, Sheet, SheetId, Unit};
@@ -211,4 +212,17 @@ pub struct Sentence {
 #[derive(Debug, Deserialize)]
 pub(super) struct Density {
     pub density: f64,
+}
+
+/// A subject at its working size.
+#[derive(Debug, Serialize, TS)]
+pub struct DraftView {
+    /// Its matte as a grey picture (a data address), to be stretched over the photo.
+    pub matte: String,
+    /// Another way to begin that gives something else.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    #[ts(optional)]
+    pub other: Option<Start>,
+    /// Whether the photo has a transparency of its own.
+    pub alpha: bool,
 }

@@ -5,7 +5,7 @@ use super::worker::{Progress, patiently};
 use crate::app::App;
 use base64::{Engine, engine::general_purpose::STANDARD};
 use inky_core::cutout::Watch;
-use inky_core::sheet::{Content, Sheet, SheetFile, SheetId, SubjectSource};
+use inky_core::sheet::{Content, PhotoSubject, Sheet, SheetFile, SheetId, SubjectSource};
 use inky_render::{Plan, jpeg, png, svg};
 use std::sync::Arc;
 
@@ -62,7 +62,7 @@ async fn sheet_file(app: &App, sheet: Sheet) -> Result<Vec<u8>, String> {
     let mut file = SheetFile::new(sheet);
     for (id, photo) in &file.sheet.photos {
         file.photos.insert(id.clone(), content(app, &id.0).await?);
-        if let Some(subject) = &photo.subject {
+        for PhotoSubject { matte: subject, .. } in &photo.subjects {
             let cutout = patiently(|| async move { Ok(app.store.cutout_of(subject).await?) }).await?;
             let cutout = content(app, &cutout.ok_or("A subject of this sheet is missing.")?).await?;
             let matte = content(app, &subject.0).await?;

@@ -3,13 +3,13 @@
 use super::task::Outcome;
 use super::worker::{Progress, patiently};
 use crate::app::App;
-use inky_core::cutout::{Hints, find_subject};
+use inky_core::cutout::{Hints, Watch, finish_subject};
 use inky_core::sheet::PhotoId;
 use sha2::{Digest, Sha256};
 use std::sync::Arc;
 
 /// Counted up when the method changes, so that old findings are not taken for new ones.
-const METHOD: u32 = 1;
+const METHOD: u32 = 2;
 
 pub(super) async fn find(
     app: &Arc<App>,
@@ -17,20 +17,18 @@ pub(super) async fn find(
     hints: Hints,
     progress: Arc<Progress>,
 ) -> Result<Outcome, String> {
-    let mut question = format!("{METHOD} {:?}", hints.within);
-    if !hints.strokes.is_empty() {
-        question.push_str(&format!(" {:?}", hints.strokes));
-    }
-    let question = &hex::encode(Sha256::digest(question));
+    let asked = serde_json::to_string(&hints).map_err(|e| e.to_string())?;
+    let question = &hex::encode(Sha256::digest(format!("{METHOD} {asked}")));
     let known = patiently(|| async move { Ok(app.store.finding(photo, question).await?) }).await?;
     if let Some(subject) = known {
         return Ok(Outcome::Subject { subject });
     }
     let picture = patiently(|| app.full_photo(photo)).await?.ok_or("This photo is not here any more.")?;
-    let finder = Arc::clone(app);
+    let (finder, id) = (Arc::clone(app), photo.clone());
     let found = tokio::task::spawn_blocking(move || {
-        let network = finder.network()?;
-        find_subject(&picture, &hints, network.as_ref(), progress.as_ref()).map_err(|e| e.to_string())
+        progress.step(0.02, "Looking for what stands out");
+        let standout = finder.standout(&id, &picture, &hints)?;
+        finish_subject(&picture, &standout, &hints, progress.as_ref()).map_err(|e| e.to_string())
     });
     let found = &Arc::new(found.await.map_err(|e| e.to_string())??);
     // it took long to find, so it is kept even if the database is away for a while

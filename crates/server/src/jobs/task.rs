@@ -1,6 +1,6 @@
 //! What a job is to do, and what it comes to.
 
-use inky_core::cutout::{PhotoBox, SubjectStroke};
+use inky_core::cutout::Hints;
 use inky_core::sheet::{PhotoId, SubjectId};
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
@@ -9,12 +9,12 @@ use ts_rs::TS;
 #[derive(Debug, Clone, Serialize, Deserialize, TS)]
 #[serde(tag = "task", rename_all = "snake_case")]
 pub enum Task {
-    /// Finds the subject of a photo by itself, in a box, or by strokes.
+    /// Brings the subject of a photo to its full size, as the hints say.
     FindSubject {
         photo: PhotoId,
-        within: Option<PhotoBox>,
-        #[serde(default)]
-        strokes: Vec<SubjectStroke>,
+        #[serde(flatten)]
+        #[ts(flatten)]
+        hints: Hints,
     },
     /// Makes a file of the sheet as it is when the work begins.
     Deliver {

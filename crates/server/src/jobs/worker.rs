@@ -5,7 +5,7 @@ use super::{deliver, subject};
 use crate::app::App;
 use crate::pictures::PictureError;
 use crate::storage::{JobRow, JobState, StoreError};
-use inky_core::cutout::{Hints, Watch};
+use inky_core::cutout::Watch;
 use std::sync::atomic::{AtomicBool, AtomicU32, Ordering};
 use std::sync::{Arc, Mutex, PoisonError};
 use std::time::Duration;
@@ -99,7 +99,12 @@ async fn run(app: &Arc<App>, job: JobRow, stopped: &mut watch::Receiver<bool>) {
                 let done = progress.done.load(Ordering::Relaxed) as f32 / 1000.0;
                 let what = *progress.what.lock().unwrap_or_else(PoisonError::into_inner);
                 match app.store.report_job(job.id, done, what).await {
-                    Ok(cancel) => progress.cancelled.store(cancel || given_back, Ordering::Relaxed),
+                    // nobody waits for the computation, which ends by itself at its next look at the watch
+                    Ok(true) => {
+                        progress.cancelled.store(true, Ordering::Relaxed);
+                        break Err("This was cancelled.".to_owned());
+                    }
+                    Ok(false) => progress.cancelled.store(given_back, Ordering::Relaxed),
                     Err(error) => tracing::warn!(%error, "the progress of a job could not be written"),
                 }
             }
@@ -144,9 +149,7 @@ where
 async fn execute(app: &Arc<App>, job: &JobRow, progress: Arc<Progress>) -> Result<Outcome, String> {
     let task: Task = serde_json::from_str(&job.task).map_err(|e| e.to_string())?;
     match task {
-        Task::FindSubject { photo, within, strokes } => {
-            subject::find(app, &photo, Hints { within, strokes }, progress).await
-        }
+        Task::FindSubject { photo, hints } => subject::find(app, &photo, hints, progress).await,
         Task::Deliver { kind, ppi, bleed } => deliver::deliver(app, job.sheet, (kind, ppi, bleed), progress).await,
     }
 }

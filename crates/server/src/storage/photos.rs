@@ -22,7 +22,7 @@ impl Store {
         let Some(r) = row.fetch_optional(&self.pool).await? else {
             return Ok(None);
         };
-        Ok(Some(Photo { name: r.try_get(0)?, width: r.try_get(1)?, height: r.try_get(2)?, subject: None, hints: None }))
+        Ok(Some(Photo::new(r.try_get::<String, _>(0)?, r.try_get(1)?, r.try_get(2)?)))
     }
 
     /// Keeps a subject: its matte and its cut-out, both PNG files.

@@ -27,6 +27,7 @@ const FADES: readonly (readonly [FadeSide, string])[] = [
 const PLACES: readonly (readonly [ShadowPlace, string])[] = [
   ['behind', 'Behind, on the sheet'],
   ['inside', 'Inside, from the edge'],
+  ['contact', 'Of what breaks out'],
 ]
 
 function useFinish() {
@@ -171,13 +172,14 @@ function Dashes({ dashes, width, onChange }: { dashes: number[]; width: number; 
   )
 }
 
-const FRESH: Record<'shadow' | 'inside' | 'glow', Shadow> = {
+const FRESH: Record<'shadow' | 'inside' | 'contact' | 'glow', Shadow> = {
   shadow: { place: 'behind', tint: { colour: '#141b34' }, blend: 'multiply', strength: 0.55, angle: 60, distance: 5, spread: 0, size: 6 },
   inside: { place: 'inside', tint: { colour: '#141b34' }, blend: 'multiply', strength: 0.6, angle: 60, distance: 3, spread: 0, size: 5 },
+  contact: { place: 'contact', tint: { colour: '#141b34' }, blend: 'multiply', strength: 0.5, angle: 75, distance: 2.5, spread: 0, size: 5 },
   glow: { place: 'behind', tint: { colour: '#f3c84b' }, strength: 0.9, angle: 0, distance: 0, spread: 2, size: 14 },
 }
 
-const nameOf = (s: Shadow, k: number) => `${s.place === 'inside' ? 'Inside' : s.distance === 0 ? 'Glow' : 'Shadow'} ${k + 1}`
+const nameOf = (s: Shadow, k: number) => `${s.place === 'inside' ? 'Inside' : s.place === 'contact' ? 'Breakout' : s.distance === 0 ? 'Glow' : 'Shadow'} ${k + 1}`
 
 /** Shadows and glows. */
 export function ShadowsPanel() {
@@ -201,6 +203,9 @@ export function ShadowsPanel() {
         </button>
         <button className="outlined py-0.5 text-[13.5px]" onClick={() => add('inside')}>
           One inside
+        </button>
+        <button className="outlined py-0.5 text-[13.5px]" title="Falls on the sheet from what breaks out, not on its own photo" onClick={() => add('contact')}>
+          Of the breakout
         </button>
         <button className="outlined py-0.5 text-[13.5px]" onClick={() => add('glow')}>
           A glow

@@ -47,7 +47,7 @@ export function PlacementPanel({ piece, fill, paint }: Props) {
         <button className="outlined" onClick={() => void edit({ edit: 'fit_photo', piece, fill: fill.id, fit: 'contain' })}>
           Show it whole
         </button>
-        {facts?.subject && (
+        {facts?.subjects && (
           <button className="outlined" onClick={() => void edit({ edit: 'fit_photo', piece, fill: fill.id, fit: 'subject' })}>
             Centre the subject
           </button>
@@ -77,7 +77,7 @@ export function PlacementPanel({ piece, fill, paint }: Props) {
       </div>
       {paint.kind === 'photo' && (
         <div className="mt-3">
-          <Placements piece={piece} fill={fill.id} photo={paint.photo} subject={facts?.subject} />
+          <Placements piece={piece} fill={fill.id} photo={paint.photo} subject={facts?.subjects?.[0]?.matte} />
         </div>
       )}
       {ppi !== undefined && <p className="mt-2 text-[13px] text-ink-soft">{Math.round(ppi)} pixels of the photo to an inch of the sheet.</p>}

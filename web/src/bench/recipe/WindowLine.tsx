@@ -1,10 +1,10 @@
 import type { Layer } from '../../types/Layer'
 import type { Window } from '../../types/Window'
-import { enterBreakoutMode } from '../BreakoutMode'
+import { enterBreakoutMode } from '../breakout/choice'
 import { finishOf } from '../fills'
 import { cutoutOf } from '../pictures'
 import { calmLayerOf, open, useBench } from '../store'
-import { enterSubjectMode } from '../SubjectMode'
+import { enterSubjectMode } from '../subject/finding'
 import { OpeningThumb } from '../Thumb'
 import { AddCard, Card, Sign } from './Card'
 import { FillCards } from './FillCards'
@@ -19,6 +19,8 @@ export function WindowLine({ window, piece, locked }: { window: Window; piece: s
   const photo = window.fills.findLast((f) => f.paint.kind === 'photo')
   const photoId = photo?.paint.kind === 'photo' ? photo.paint.photo : null
   const facts = photoId && sheet ? sheet.photos[photoId] : undefined
+  const first = facts?.subjects?.[0]
+  const count = facts?.subjects?.length ?? 0
   const view = layer?.photos.find((p) => p.fill === photo?.id)
   const drawn = window.fills.some((f) => f.paint.kind === 'drawing' && !f.off)
   return (
@@ -33,7 +35,7 @@ export function WindowLine({ window, piece, locked }: { window: Window; piece: s
       </Card>
       <Sign name="filled with">←</Sign>
       <FillCards piece={piece} fills={window.fills} layer={layer} locked={locked} />
-      {drawn && !facts?.subject && (
+      {drawn && !first && (
         <>
           <Sign name="and lets out">↗</Sign>
           <BreakoutCard piece={piece} layer={layer} />
@@ -42,11 +44,11 @@ export function WindowLine({ window, piece, locked }: { window: Window; piece: s
       {photo && view && photoId && (
         <>
           <Sign name="and lets out">↗</Sign>
-          {facts?.subject ? (
+          {first ? (
             <>
-              <Card label="Subject" caption="found" onClick={() => enterSubjectMode(piece)}>
+              <Card label="Subject" caption={count > 1 ? `${count} found` : 'found'} onClick={() => enterSubjectMode(piece)}>
                 <img
-                  src={cutoutOf(view.href, facts.subject)}
+                  src={cutoutOf(view.href, first.matte)}
                   alt=""
                   className="max-h-12 max-w-[84px]"
                   draggable={false}

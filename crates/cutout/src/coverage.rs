@@ -1,8 +1,7 @@
 //! Outlines to pixels: which share of each pixel lies inside.
 
-use crate::combine::{closed_segments, steps};
 use crate::grid::Grid;
-use kurbo::{BezPath, ParamCurve, Point};
+use kurbo::{BezPath, PathEl, Point};
 
 /// Rows sampled within a pixel; along the row the share is exact.
 const SUBROWS: usize = 4;
@@ -10,15 +9,23 @@ const SUBROWS: usize = 4;
 /// Coverage (0..1) of `width * height` unit pixels by a path (even-odd rule), in the path's own coordinates.
 pub fn coverage(path: &BezPath, width: usize, height: usize) -> Grid<f32> {
     let mut crossings: Vec<Vec<f32>> = vec![Vec::new(); height * SUBROWS];
-    for segment in closed_segments(path) {
-        let n = steps(&segment, 0.05);
-        let mut a = segment.start();
-        for i in 1..=n {
-            let b = if i == n { segment.end() } else { segment.eval(i as f64 / n as f64) };
-            add_edge(&mut crossings, a, b);
-            a = b;
+    let (mut start, mut at) = (Point::ZERO, Point::ZERO);
+    kurbo::flatten(path, 0.05, |element| match element {
+        PathEl::MoveTo(p) => {
+            // every contour counts as closed
+            add_edge(&mut crossings, at, start);
+            (start, at) = (p, p);
         }
-    }
+        PathEl::LineTo(p) => {
+            add_edge(&mut crossings, at, p);
+            at = p;
+        }
+        _ => {
+            add_edge(&mut crossings, at, start);
+            at = start;
+        }
+    });
+    add_edge(&mut crossings, at, start);
     let mut grid = Grid::filled(width, height, 0.0_f32);
     let share = 1.0 / SUBROWS as f32;
     for (k, row) in crossings.iter_mut().enumerate() {

@@ -1,0 +1,45 @@
+//! Edits of what passes over the edge.
+
+use super::apply::window;
+use super::opening::baked;
+use super::{Refusal, check};
+use crate::breakout::{PlacedMatte, part_contour};
+use crate::combine::{simplify, unite};
+use crate::library::Library;
+use crate::outline::opening_path;
+use crate::sheet::{Anchor, FillPaint, FormId, PieceId, Sheet};
+use kurbo::Point;
+
+/// Turns the part of a subject that an anchor means into a contour of the opening, which lies within the subject: `tolerance` is how far it may
+/// stray from the part's own edge, `smooth` how small bumps and dents may be; millimetres.
+pub(super) fn merge(
+    sheet: &mut Sheet,
+    piece: PieceId,
+    anchor: &Anchor,
+    form: FormId,
+    (tolerance, smooth): (f64, f64),
+    library: &dyn Library,
+) -> Result<(), Refusal> {
+    check::within("The tolerance", tolerance, 0.01, 50.0)?;
+    check::within("The smoothing", smooth, 0.0, 100.0)?;
+    let own = sheet.piece(piece).and_then(|p| p.window()).ok_or(Refusal::NoPiece)?;
+    let Some(FillPaint::Photo(fill)) = own.fill(anchor.fill).map(|f| &f.paint) else {
+        return Err(Refusal::NoPart);
+    };
+    let photo = sheet.photos.get(&fill.photo).ok_or(Refusal::NoPhoto)?;
+    let subject = photo.subject(anchor.subject).ok_or(Refusal::NoSubject)?;
+    let matte = library.matte(&subject.matte).ok_or(Refusal::NoSubject)?;
+    let place = fill.placement;
+    let placed = PlacedMatte::new(matte, photo, &place).ok_or(Refusal::NoPart)?;
+    let at = placed.there(Point::new(anchor.x, anchor.y));
+    let opening = opening_path(&own.opening, library)?;
+    let within = (tolerance / place.scale, smooth / place.scale);
+    let contour = part_contour(&placed.matte, &opening, placed.to_sheet, at, within).ok_or(Refusal::TooThin)?;
+    let contour = simplify(&unite(&(placed.to_sheet * contour)), 0.9 * tolerance);
+    if contour.is_empty() {
+        return Err(Refusal::TooThin);
+    }
+    let window = window(sheet, piece)?;
+    window.opening.forms.push(baked(form, &contour));
+    check::opening(&window.opening.clone(), sheet)
+}

@@ -1,0 +1,84 @@
+//! What of the subjects passes over the edge of an opening.
+
+use super::FillId;
+use crate::cutout::SubjectStroke;
+use serde::{Deserialize, Serialize};
+use ts_rs::TS;
+
+/// The overhangs that are let out, and how they cross the edge.
+#[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize, TS)]
+pub struct Breakout {
+    pub let_out: Vec<Anchor>,
+    /// Places of the edge where what is let out runs under the rims, not over them. A place lies where subject and edge cross.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    #[ts(optional, as = "Option<Vec<Anchor>>")]
+    pub under: Vec<Anchor>,
+    /// Corrections by hand, later ones over earlier ones; they reach no farther than the subject does.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    #[ts(optional, as = "Option<Vec<BreakoutStroke>>")]
+    pub painted: Vec<BreakoutStroke>,
+    /// Nothing is let out beyond it.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    #[ts(optional)]
+    pub reach: Option<Box<ReachLine>>,
+}
+
+/// A point of the subject, and with it the part or the crossing it lies in.
+///
+/// It is kept in photo space, so that the choice stays with the arm it was made for when photo or opening move.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, TS)]
+pub struct Anchor {
+    pub fill: FillId,
+    /// The number of the subject that it lies in.
+    #[serde(default, skip_serializing_if = "is_first")]
+    #[ts(optional, as = "Option<u32>")]
+    pub subject: u32,
+    /// Pixels of the photo.
+    pub x: f64,
+    /// Pixels of the photo.
+    pub y: f64,
+}
+
+/// A brush stroke that lets a subject out (where it keeps) or holds it in.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, TS)]
+pub struct BreakoutStroke {
+    pub fill: FillId,
+    #[serde(default, skip_serializing_if = "is_first")]
+    #[ts(optional, as = "Option<u32>")]
+    pub subject: u32,
+    #[serde(flatten)]
+    #[ts(flatten)]
+    pub stroke: SubjectStroke,
+}
+
+/// A straight line through two points of the sheet (millimetres). What is let out stays on that side of it on which the middle of the opening
+/// lies.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, TS)]
+pub struct ReachLine {
+    pub from: [f64; 2],
+    pub to: [f64; 2],
+}
+
+fn is_first(key: &u32) -> bool {
+    *key == 0
+}
+
+impl Breakout {
+    /// Whether nothing is let out.
+    pub fn is_plain(&self) -> bool {
+        self.let_out.is_empty() && !self.painted.iter().any(|s| s.stroke.keep)
+    }
+
+    /// Keeps only what belongs to fills and subjects for which `wanted` holds.
+    pub fn retain(&mut self, wanted: impl Fn(FillId, u32) -> bool) {
+        self.let_out.retain(|a| wanted(a.fill, a.subject));
+        self.under.retain(|a| wanted(a.fill, a.subject));
+        self.painted.retain(|s| wanted(s.fill, s.subject));
+    }
+
+    /// Every fill it refers to.
+    pub fn fills_mut(&mut self) -> impl Iterator<Item = &mut FillId> {
+        let anchors = self.let_out.iter_mut().chain(&mut self.under).map(|a| &mut a.fill);
+        anchors.chain(self.painted.iter_mut().map(|s| &mut s.fill))
+    }
+}

@@ -1,0 +1,327 @@
+//! The matte of a subject at the working size: what every stroke is answered with.
+
+use crate::chain::iou;
+use crate::closed_form::{Matting, QUICK, closed_form};
+use crate::edge::{ramp, shifted, smoothed};
+use crate::frame::Frame;
+use crate::grabcut::{Label, grabcut};
+use crate::grid::Grid;
+use crate::hints::{Hint, as_stroked};
+use crate::mixture::Rgb;
+use crate::paint::{Sides, painted};
+use crate::regions::tidied;
+use crate::trimap::trimap;
+use crate::{CutoutError, Hints, Standout, Start, SubjectStroke, Watch, WorkingPhoto};
+use image::GrayImage;
+
+/// Half the width of the band in which colours are parted again at the fine size, in its pixels.
+const BAND: f32 = 6.0;
+/// Pull of the matte to the mask (see `closed_form`).
+pub(crate) const PULL: f32 = 0.01;
+/// The smallest parts that belong to a subject, as shares of its largest part: whoever draws a box around a subject means its
+/// small parts too, as the basket below a balloon; without one they are more likely something else.
+const LEAST_IN_BOX: f64 = 0.004;
+const LEAST_FOUND: f64 = 0.02;
+/// Two ways of finding it that overlap by less than this are two different findings.
+const ALIKE: f64 = 0.95;
+/// Rounds of learning colours and cutting: at first, and for every stroke.
+const ROUNDS: usize = 5;
+const AGAIN: usize = 2;
+
+/// A subject at the fine working size.
+pub struct Draft {
+    hints: Hints,
+    /// What was found by colours and saliency at the coarse size, and at the fine one before contours and smoothing.
+    coarse: Grid<bool>,
+    found: Grid<bool>,
+    /// Another way to begin that gives something else, where there is one and no stroke has told yet.
+    pub other: Option<Start>,
+    /// The matte before shift and paint.
+    pub(crate) bare: Grid<f32>,
+    /// Where the bare matte is sure (0 or 1), and where it was computed (½).
+    pub(crate) band: Grid<f32>,
+    pub(crate) sides: Sides,
+    /// Its matte, with shift and paint.
+    matte: Grid<f32>,
+}
+
+impl Draft {
+    /// Coverage by the subject, long side 700 pixels at most.
+    pub fn matte(&self) -> GrayImage {
+        self.matte.to_gray()
+    }
+
+    /// Whether the same was found by colours and saliency.
+    fn found_by(&self, hints: &Hints) -> bool {
+        self.begins(hints) && self.hints.strokes == hints.strokes
+    }
+
+    /// Whether it begins with the same.
+    fn begins(&self, hints: &Hints) -> bool {
+        self.hints.start == hints.start && self.hints.within == hints.within
+    }
+
+    /// Whether it has the same soft edge but for shift and paint.
+    fn edged_by(&self, hints: &Hints) -> bool {
+        let of = |h: &Hints| (h.traced.clone(), h.edge.hair, h.edge.band, h.edge.smooth);
+        self.found_by(hints) && of(&self.hints) == of(hints)
+    }
+}
+
+/// Finds the subject at the working size, a little less exactly in its soft edge than it will be at full size. What an earlier draft of the
+/// same photo has in common with it is not computed again.
+///
+/// # Errors
+/// Hints that leave nothing, a photo in which nothing stands out and that has no hints, a cancelled watch.
+pub fn draft(
+    photo: &WorkingPhoto,
+    standout: &Standout,
+    hints: &Hints,
+    before: Option<&Draft>,
+    watch: &dyn Watch,
+) -> Result<Draft, CutoutError> {
+    drawn_up(photo, standout, hints, before, QUICK, watch)
+}
+
+/// [`draft`] with a tolerance for the soft edge.
+pub(crate) fn drawn_up(
+    photo: &WorkingPhoto,
+    standout: &Standout,
+    hints: &Hints,
+    before: Option<&Draft>,
+    tolerance: f64,
+    watch: &dyn Watch,
+) -> Result<Draft, CutoutError> {
+    hints.check()?;
+    let scale = photo.scale();
+    let Found { coarse, fine: found, other } = match before.filter(|b| b.found_by(hints)) {
+        Some(before) => Found { coarse: before.coarse.clone(), fine: before.found.clone(), other: before.other },
+        None => found_mask(photo, standout, hints, before, watch)?,
+    };
+    let (bare, band) = match before.filter(|b| b.edged_by(hints)) {
+        Some(before) => (before.bare.clone(), before.band.clone()),
+        None => edged(photo, &found, hints, before.map(|b| &b.bare), tolerance, watch)?,
+    };
+    let mut matte = shifted(&bare, hints.edge.shift_at(scale, scale));
+    let same_edge = before.filter(|b| b.edged_by(hints) && b.hints.edge == hints.edge);
+    let known = same_edge.filter(|b| hints.painted.starts_with(&b.hints.painted));
+    let sides = match known {
+        Some(before) => {
+            matte = before.matte.clone();
+            let more = painted(&hints.painted[before.hints.painted.len()..], &photo.fine, &mut matte, scale);
+            before.sides.and(more)
+        }
+        None => painted(&hints.painted, &photo.fine, &mut matte, scale),
+    };
+    if !hints.painted.is_empty() && matte.data.iter().all(|a| *a < 0.5) {
+        return Err(CutoutError::NothingLeft);
+    }
+    Ok(Draft { hints: hints.clone(), coarse, found, other, bare, band, sides, matte })
+}
+
+/// What colours and saliency give.
+struct Found {
+    coarse: Grid<bool>,
+    fine: Grid<bool>,
+    other: Option<Start>,
+}
+
+impl Found {
+    /// A mask that was not searched for.
+    fn without(photo: &WorkingPhoto, fine: Grid<bool>) -> Self {
+        Self { coarse: photo.coarse.map(|_| false), fine, other: None }
+    }
+}
+
+/// What is found by colours and saliency; nothing yet where no search is wanted.
+fn found_mask(
+    photo: &WorkingPhoto,
+    standout: &Standout,
+    hints: &Hints,
+    before: Option<&Draft>,
+    watch: &dyn Watch,
+) -> Result<Found, CutoutError> {
+    let (width, height) = (photo.fine.width, photo.fine.height);
+    match hints.start {
+        Start::Alpha => Ok(Found::without(photo, photo.alpha.as_ref().ok_or(CutoutError::Opaque)?.map(|a| a > 0.5))),
+        Start::Nothing => Ok(Found::without(photo, Grid::filled(width, height, false))),
+        _ if !standout.anything && !hints.keeps() => Err(CutoutError::NothingFound),
+        _ => {
+            watch.step(0.25, "Parting subject and background by colour");
+            let least = if hints.within.is_some() { LEAST_IN_BOX } else { LEAST_FOUND };
+            // every stroke goes on with what the strokes before it gave
+            let known = before.filter(|b| b.begins(hints) && hints.strokes.starts_with(&b.hints.strokes));
+            let (mut coarse, other, done) = match known {
+                Some(before) => (before.coarse.clone(), before.other, before.hints.strokes.len()),
+                None => {
+                    let (mask, other) = first_mask(photo, standout, hints.start, least);
+                    (mask, other, 0)
+                }
+            };
+            for k in done..hints.strokes.len() {
+                watch.go_on()?;
+                coarse = with_stroke(photo, standout, (hints.start, &hints.strokes[..=k]), &coarse, least);
+            }
+            watch.go_on()?;
+            watch.step(0.35, "Following the edge");
+            let strokes = hints.drawn(width, height, photo.scale());
+            let fine = fine_mask(&photo.fine, &coarse, &strokes, least);
+            Ok(Found { coarse, fine, other: other.filter(|_| hints.strokes.is_empty()) })
+        }
+    }
+}
+
+/// The soft edge of what was found and traced: the matte before shift and paint, and where it is sure. `near` is a matte that may be close to it.
+fn edged(
+    photo: &WorkingPhoto,
+    found: &Grid<bool>,
+    hints: &Hints,
+    near: Option<&Grid<f32>>,
+    tolerance: f64,
+    watch: &dyn Watch,
+) -> Result<(Grid<f32>, Grid<f32>), CutoutError> {
+    let (width, height, scale) = (photo.fine.width, photo.fine.height, photo.scale());
+    let traced = hints.traced(width, height, scale);
+    let joined = match &traced {
+        Some(traced) => {
+            let both = found.data.iter().zip(&traced.data);
+            Grid { width, height, data: both.map(|(f, t)| *f || *t > 0.5).collect() }
+        }
+        None => found.clone(),
+    };
+    let mask = smoothed(&joined, (hints.edge.smooth * scale) as f32);
+    said(&mask, hints)?;
+    watch.go_on()?;
+
+    watch.step(0.45, "Computing the soft edge");
+    let unsure = |matte: &Grid<f32>| matte.map(|a| if a > 0.0 && a < 1.0 { 0.5 } else { a });
+    if let Some(alpha) = photo.alpha.as_ref().filter(|_| hints.is_exact()) {
+        return Ok((alpha.clone(), unsure(alpha)));
+    }
+    let half = hints.edge.band_at(scale);
+    if !hints.edge.hair {
+        let even = ramp(&mask, half);
+        let band = unsure(&even);
+        return Ok((even, band));
+    }
+    let band = stroked(trimap(&mask, half), &hints.drawn(width, height, scale));
+    let prior = mask.to_f32();
+    // from a matte that is nearly the same it takes fewer rounds to the same end
+    let start = near.filter(|n| n.same_size(&prior)).unwrap_or(&prior);
+    let matting = Matting { prior: &prior, pull: PULL, start, rounds: 600, tolerance };
+    Ok((closed_form(&photo.fine, &band, &matting, watch)?, band))
+}
+
+/// Whether a mask is a subject at all.
+fn said(mask: &Grid<bool>, hints: &Hints) -> Result<(), CutoutError> {
+    let size = mask.count() as f64 / mask.data.len() as f64;
+    let told = !hints.strokes.is_empty() || !hints.traced.is_empty() || !hints.painted.is_empty();
+    match size {
+        // paint may come yet
+        0.0 if hints.painted.iter().any(|s| s.add) => Ok(()),
+        0.0 if told || hints.start == Start::Nothing => Err(CutoutError::NothingLeft),
+        // whoever draws strokes may mean something very small, or nearly all
+        _ if told || hints.start == Start::Alpha || (0.0002..0.995).contains(&size) => Ok(()),
+        _ => Err(CutoutError::NothingFound),
+    }
+}
+
+/// A band in which strokes are sure: 1 where they keep, 0 where they drop.
+fn stroked(mut band: Grid<f32>, strokes: &Grid<Hint>) -> Grid<f32> {
+    for (value, hint) in band.data.iter_mut().zip(&strokes.data) {
+        match hint {
+            Hint::Keep => *value = 1.0,
+            Hint::Drop => *value = 0.0,
+            Hint::Nothing => {}
+        }
+    }
+    band
+}
+
+/// The mask at the coarse size before any stroke, and another way to begin that gives something else. Saliency weighs more where it agrees
+/// with the box; where the outcome does not fit the box at all, colours alone are taken if they fit better.
+fn first_mask(photo: &WorkingPhoto, standout: &Standout, start: Start, least: f64) -> (Grid<bool>, Option<Start>) {
+    let coarse = &photo.coarse;
+    if !standout.anything {
+        return (coarse.map(|_| false), None);
+    }
+    let frame = standout.frame.scaled(coarse.width as f64 / f64::from(photo.size.0));
+    let fit = |mask: &Grid<bool>| Frame::around(mask).map_or(0.0, |f| f.iou(frame));
+    let label = |maybe: &dyn Fn(usize, usize) -> bool| {
+        Grid::from_fn(coarse.width, coarse.height, |x, y| match (frame.holds(x, y), maybe(x, y)) {
+            (false, _) => Label::Background,
+            (true, true) => Label::MaybeSubject,
+            (true, false) => Label::MaybeBackground,
+        })
+    };
+    let map = &standout.map;
+    let inside = Grid::from_fn(map.width, map.height, |x, y| if frame.holds(x, y) { map.at(x, y) } else { 0.0 });
+    let weight = weight(&inside, frame);
+    let salient = || tidied(&grabcut(coarse, &label(&|x, y| inside.at(x, y) >= 0.5), ROUNDS, weight), least);
+    let by_colour = || tidied(&grabcut(coarse, &label(&|_, _| true), ROUNDS, None), least);
+    match start {
+        Start::Colours => (by_colour(), None),
+        Start::Salient => (salient(), None),
+        _ => {
+            let (hinted, plain) = rayon::join(salient, by_colour);
+            let colours = fit(&hinted) < 0.4 && fit(&plain) > fit(&hinted);
+            let other = if colours { Start::Salient } else { Start::Colours };
+            let sound = |mask: &Grid<bool>| (0.002..0.9).contains(&(mask.count() as f64 / mask.data.len() as f64));
+            let differs = iou(&hinted, &plain) < ALIKE && sound(&hinted) && sound(&plain);
+            (if colours { plain } else { hinted }, differs.then_some(other))
+        }
+    }
+}
+
+/// How much saliency weighs; None where it says nothing.
+fn weight(inside: &Grid<f32>, frame: Frame) -> Option<(&Grid<f32>, f32)> {
+    let salient = Frame::around(&inside.map(|s| s > 0.5));
+    let agrees = salient.is_some_and(|f| f.iou(frame) >= 0.6);
+    inside.data.iter().any(|s| *s > 0.0).then_some((inside, if agrees { 2.0 } else { 0.5 }))
+}
+
+/// A mask at the coarse size with one stroke more, the last of these: the colours are learnt again from what was found so far. Strokes are
+/// sure, and reach beyond the box.
+fn with_stroke(
+    photo: &WorkingPhoto,
+    standout: &Standout,
+    (start, strokes): (Start, &[SubjectStroke]),
+    mask: &Grid<bool>,
+    least: f64,
+) -> Grid<bool> {
+    let coarse = &photo.coarse;
+    let scale = coarse.width as f64 / f64::from(photo.size.0);
+    let drawn = SubjectStroke::drawn(strokes, coarse.width, coarse.height, scale);
+    let frame = standout.frame.scaled(scale);
+    let reach = Frame::around(&drawn.map(|h| h == Hint::Keep)).map_or(frame, |kept| frame.union(kept));
+    let map = &standout.map;
+    let inside = Grid::from_fn(map.width, map.height, |x, y| if frame.holds(x, y) { map.at(x, y) } else { 0.0 });
+    let labels =
+        Grid::from_fn(coarse.width, coarse.height, |x, y| match (drawn.at(x, y), reach.holds(x, y), mask.at(x, y)) {
+            (Hint::Keep, ..) => Label::Subject,
+            (Hint::Drop, ..) | (_, false, _) => Label::Background,
+            (_, true, true) => Label::MaybeSubject,
+            (_, true, false) => Label::MaybeBackground,
+        });
+    let rounds = if mask.data.contains(&true) { AGAIN } else { ROUNDS };
+    let weight = if start == Start::Colours { None } else { weight(&inside, frame) };
+    let found = grabcut(coarse, &labels, rounds, weight);
+    as_stroked(tidied(&found, least), &found, &drawn)
+}
+
+/// The mask at the fine size: colours again, in a band along the coarse edge.
+fn fine_mask(fine: &Grid<Rgb>, coarse: &Grid<bool>, strokes: &Grid<Hint>, least: f64) -> Grid<bool> {
+    let (w, h) = (fine.width, fine.height);
+    let enlarged = coarse.to_f32().resized(w, h).map(|v| v > 0.5);
+    let band = trimap(&enlarged, BAND);
+    let labels = Grid::from_fn(w, h, |x, y| match (strokes.at(x, y), band.at(x, y), enlarged.at(x, y)) {
+        (Hint::Keep, ..) => Label::Subject,
+        (Hint::Drop, ..) => Label::Background,
+        (_, 1.0, _) => Label::Subject,
+        (_, 0.0, _) => Label::Background,
+        (_, _, true) => Label::MaybeSubject,
+        (_, _, false) => Label::MaybeBackground,
+    });
+    let mask = grabcut(fine, &labels, 2, None);
+    as_stroked(tidied(&mask, least), &mask, strokes)
+}

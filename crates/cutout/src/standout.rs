@@ -1,0 +1,106 @@
+//! What stands out in a photo, as the network sees it.
+
+use crate::frame::Frame;
+use crate::grid::Grid;
+use crate::regions::tidied;
+use crate::working::{COARSE, coarse_size};
+use crate::{CutoutError, PhotoBox, Saliency, WorkingPhoto};
+use image::RgbaImage;
+
+/// What stands out by itself is made of parts of at least this share of its largest one.
+const LEAST: f64 = 0.02;
+
+/// What stands out in a photo or in a box: it does not depend on strokes, and is the costliest of what they are read with.
+#[derive(Debug, Clone)]
+pub struct Standout {
+    /// 0 to 1 at the coarse working size.
+    pub(crate) map: Grid<f32>,
+    /// Where the subject is looked for, in pixels of the photo.
+    pub(crate) frame: Frame,
+    /// Whether anything stands out at all.
+    pub(crate) anything: bool,
+}
+
+impl Standout {
+    /// Looks at a box with some room around it, or at the whole photo and then closer at what stood out.
+    ///
+    /// # Errors
+    /// A box that misses the photo, a network that cannot run.
+    pub fn find(photo: &RgbaImage, within: Option<&PhotoBox>, network: &dyn Saliency) -> Result<Self, CutoutError> {
+        if let Some(within) = within {
+            let frame = Frame::of_box(within, photo)?;
+            return Ok(Self { map: salient_in_box(photo, frame, network)?, frame, anything: true });
+        }
+        let found = salient_anywhere(photo, network)?;
+        Ok(match found {
+            Some((map, frame)) => Self { map, frame, anything: true },
+            None => Self::nothing(photo),
+        })
+    }
+
+    /// Nothing stands out.
+    pub fn nothing(photo: &RgbaImage) -> Self {
+        Self::silent(coarse_size(photo), photo.dimensions())
+    }
+
+    /// Nothing is looked for in a photo of this size.
+    pub fn none(photo: &WorkingPhoto) -> Self {
+        Self::silent((photo.coarse.width, photo.coarse.height), photo.size)
+    }
+
+    fn silent((width, height): (usize, usize), (across, down): (u32, u32)) -> Self {
+        let frame = Frame { x0: 0, y0: 0, x1: across as usize, y1: down as usize };
+        Self { map: Grid::filled(width, height, 0.0), frame, anything: false }
+    }
+}
+
+/// The network on a cut of the photo; the map is laid back into a grid as large as `photo`, scaled to the coarse size.
+fn salient_in(photo: &RgbaImage, cut: Frame, network: &dyn Saliency) -> Result<Grid<f32>, CutoutError> {
+    let (w, h) = ((cut.x1 - cut.x0) as u32, (cut.y1 - cut.y0) as u32);
+    let part = image::imageops::crop_imm(photo, cut.x0 as u32, cut.y0 as u32, w, h).to_image();
+    let map = network.saliency(&part).map_err(CutoutError::Network)?;
+    let scale = (f64::from(COARSE) / f64::from(photo.width().max(photo.height()))).min(1.0);
+    let (width, height) = coarse_size(photo);
+    let inner = cut.scaled(scale);
+    let map = map.resized((inner.x1 - inner.x0).max(1), (inner.y1 - inner.y0).max(1));
+    Ok(Grid::from_fn(width, height, |x, y| if inner.holds(x, y) { map.at(x - inner.x0, y - inner.y0) } else { 0.0 }))
+}
+
+/// Looks at the box with some room around it. A box is drawn so that the subject touches its sides (the tightness prior of
+/// Lempitsky et al., "Image Segmentation with a Bounding Box Prior", ICCV 2009): where what stands out ends well before a
+/// side, as a balloon outshines the basket below it, the strip that is left over is looked at once more by itself.
+fn salient_in_box(photo: &RgbaImage, frame: Frame, network: &dyn Saliency) -> Result<Grid<f32>, CutoutError> {
+    let map = salient_in(photo, frame.padded(0.12, photo), network)?;
+    let scale = map.width as f64 / f64::from(photo.width());
+    let inner = frame.scaled(scale);
+    let inside = Grid::from_fn(map.width, map.height, |x, y| inner.holds(x, y) && map.at(x, y) > 0.5);
+    let Some(found) = Frame::around(&inside).map(|f| f.scaled(1.0 / scale)) else {
+        return Ok(map);
+    };
+    let Some(strip) = frame.widest_gap(found).filter(|strip| strip.worth_a_look()) else {
+        return Ok(map);
+    };
+    let closer = salient_in(photo, strip.padded(0.08, photo), network)?;
+    let strip = strip.scaled(scale);
+    Ok(Grid::from_fn(map.width, map.height, |x, y| {
+        if strip.holds(x, y) { map.at(x, y).max(closer.at(x, y)) } else { map.at(x, y) }
+    }))
+}
+
+/// Looks at the whole photo, then closer at what stood out.
+fn salient_anywhere(photo: &RgbaImage, network: &dyn Saliency) -> Result<Option<(Grid<f32>, Frame)>, CutoutError> {
+    let whole = Frame::of(photo);
+    let map = salient_in(photo, whole, network)?;
+    let scale = map.width as f64 / f64::from(photo.width());
+    let mask = tidied(&map.map(|s| s > 0.5), LEAST);
+    let Some(found) = Frame::around(&mask) else {
+        return Ok(None);
+    };
+    let full = found.scaled(1.0 / scale);
+    let share = (full.x1 - full.x0) as f64 * (full.y1 - full.y0) as f64 / (whole.x1 * whole.y1) as f64;
+    let frame = full.padded(0.08, photo);
+    if share > 0.7 {
+        return Ok(Some((map, frame)));
+    }
+    Ok(Some((salient_in(photo, full.padded(0.2, photo), network)?, frame)))
+}

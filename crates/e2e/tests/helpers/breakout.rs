@@ -1,0 +1,166 @@
+//! What passes over the edge and how, in the real interface.
+
+use anyhow::{Context, Result, ensure};
+use inky_e2e::compare::screen_is_file;
+use inky_e2e::steps::{bring_photo, inside, on_screen, type_word};
+use inky_e2e::{Bench, Scratch};
+use serde_json::Value;
+
+/// A red bar across a clear photo, thinner at its ends, brought into the selected window; the file itself says what is in front.
+async fn bring_bar(bench: &Bench, folder: &Scratch) -> Result<()> {
+    let browser = &bench.browser;
+    let bar = image::RgbaImage::from_fn(900, 400, |x, y| {
+        let red = (30..870).contains(&x) && (170..230).contains(&y);
+        image::Rgba([200, 40 + (x % 7) as u8, 30, if red { 255 } else { 0 }])
+    });
+    let file = folder.path().join("bar.png");
+    bar.save(&file)?;
+    bring_photo(browser, "Photo into it", &file.to_string_lossy()).await?;
+    browser.press("Find the subject").await?;
+    // whatever stands out in it, the file knows better
+    browser.press("By its own transparency").await?;
+    let exact = "return document.querySelector('[data-testid=draft]') && !document.body.innerText.includes('By its own transparency')";
+    browser.until("the file's own matte", async || (browser.script(exact).await.ok()? == true).then_some(())).await?;
+    let kept = bench
+        .after(async |b| Ok(b.at("//button[normalize-space(.)='Keep' and not(@disabled)]").await?.click().await?))
+        .await?;
+    let subject = kept["sheet"]["photos"].as_object().and_then(|p| p.values().next()).context("no photo")?;
+    assert_eq!(subject["subjects"][0]["hints"]["start"], "alpha");
+    Ok(())
+}
+
+fn window(bench: &Value) -> &Value {
+    &bench["sheet"]["pieces"][0]["kind"]
+}
+
+/// Where the overhangs lie, and whether they are out.
+fn overhangs(bench: &Value) -> Vec<(String, bool)> {
+    let all = bench["scene"]["layers"][0]["overhangs"].as_array().cloned().unwrap_or_default();
+    let is_out = |o: &Value| o["let_out_by"].as_array().is_some_and(|a| !a.is_empty());
+    let mut found: Vec<_> = all.iter().map(|o| (o["place"].as_str().unwrap_or_default().into(), is_out(o))).collect();
+    found.sort();
+    found
+}
+
+async fn keep(bench: &Bench) -> Result<Value> {
+    bench.after(async |b| b.press("Keep").await).await?;
+    // several edits of one gesture
+    bench.browser.reads("All kept").await?;
+    bench.sheet().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_bar_passes_over_one_letter_and_under_the_next() -> Result<()> {
+    let bench = Bench::start().await?;
+    let browser = &bench.browser;
+    let folder = Scratch::new()?;
+    type_word(browser, "II").await?;
+    bring_bar(&bench, &folder).await?;
+    bench.card("Rims").await?;
+    bench.after(async |b| b.press("Add a rim").await).await?;
+    browser.press("Close the card").await?;
+
+    // between the letters it is let out, and crosses the edges of both
+    bench.card("Breakout").await?;
+    browser.press("between").await?;
+    let crossings = "return document.querySelectorAll('[data-testid=crossing]').length";
+    browser.until("two crossings", async || (browser.script(crossings).await.ok()? == 2).then_some(())).await?;
+    // the second one runs under, by its button, and by key over and under again
+    let states = "return [...document.querySelectorAll('[data-testid=crossing]')].map(c => [c.getBoundingClientRect().x, c.ariaPressed])";
+    let at = browser
+        .script("const c = [...document.querySelectorAll('[data-testid=crossing]')].sort((a, b) => a.getBoundingClientRect().x - b.getBoundingClientRect().x)[1], b = c.getBoundingClientRect(); return [Math.round(b.x + b.width / 2), Math.round(b.y + b.height / 2)]")
+        .await?;
+    let (x, y): (i64, i64) = serde_json::from_value(at)?;
+    browser.page.action_chain().move_to(x, y).click().perform().await?;
+    let under = async || {
+        let mut all: Vec<(f64, String)> = serde_json::from_value(browser.script(states).await.ok()?).ok()?;
+        all.sort_by(|a, b| a.0.total_cmp(&b.0));
+        (all.iter().map(|c| c.1.as_str()).collect::<Vec<_>>() == ["false", "true"]).then_some(())
+    };
+    browser.until("the right one under", under).await?;
+    let kept = keep(&bench).await?;
+    let breakout = &window(&kept)["breakout"];
+    assert_eq!(breakout["under"].as_array().map(Vec::len), Some(1), "{breakout}");
+    assert_eq!(
+        overhangs(&kept).iter().filter(|o| o.1).map(|o| o.0.as_str()).collect::<Vec<_>>(),
+        ["between the edges"]
+    );
+    screen_is_file(browser, &bench.server).await?;
+    bench.select(0).await?;
+
+    // held in by hand, and a line that is not passed
+    bench.card("Breakout").await?;
+    browser.press("right").await?;
+    browser.press("Reach line").await?;
+    let b: [f64; 4] = serde_json::from_value(kept["scene"]["layers"][0]["bounds"].clone())?;
+    let (from, to) = (
+        on_screen(browser, &kept, b[2] + 10.0, b[1] - 20.0).await?,
+        on_screen(browser, &kept, b[2] + 10.0, b[3] - 20.0).await?,
+    );
+    browser.drag(from, to).await?;
+    let line = "return !!document.querySelector('[data-testid=reach]')";
+    browser.until("the line", async || (browser.script(line).await.ok()? == true).then_some(())).await?;
+    browser.press("Paint out").await?;
+    let middle = (b[1] + b[3]) / 2.0;
+    let (from, to) =
+        (on_screen(browser, &kept, b[0] - 14.0, middle).await?, on_screen(browser, &kept, b[0] - 4.0, middle).await?);
+    browser.drag(from, to).await?;
+    browser.reads("Last paint back").await?;
+    let corrected = keep(&bench).await?;
+    let breakout = &window(&corrected)["breakout"];
+    assert_eq!(breakout["painted"].as_array().map(Vec::len), Some(1), "{breakout}");
+    ensure!(breakout["painted"][0]["keep"] == true && breakout["reach"]["from"].is_array(), "{breakout}");
+    screen_is_file(browser, &bench.server).await?;
+    bench.browser.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_subject_stands_in_front_of_a_row_of_panels_and_an_opening_has_an_open_top() -> Result<()> {
+    let bench = Bench::start().await?;
+    let browser = &bench.browser;
+    let folder = Scratch::new()?;
+    // three panels, one opening
+    for (k, left) in [40.0, 120.0, 200.0].into_iter().enumerate() {
+        bench.draw("Box", k > 0, (left, 150.0), (left + 60.0, 260.0)).await?;
+    }
+    bring_bar(&bench, &folder).await?;
+    bench.card("Breakout").await?;
+    browser.press("between").await?;
+    let row = keep(&bench).await?;
+    let outer = ["left", "right"].map(|side| (side.to_owned(), false));
+    let inner = ("between the edges".to_owned(), true);
+    assert_eq!(overhangs(&row), [inner.clone(), inner, outer[0].clone(), outer[1].clone()]);
+    screen_is_file(browser, &bench.server).await?;
+    bench.select(0).await?;
+
+    // what lies to the left becomes a part of the outline
+    bench.card("Breakout").await?;
+    browser.press("Into the outline").await?;
+    let at = browser.script("return [...document.querySelectorAll('[data-testid=overhang-in]')].findIndex(o => o.ariaLabel.includes('left'))").await?;
+    let (x, y) =
+        inside(browser, "[data-testid=overhang-in]", at.as_u64().context("no part on the left")? as usize).await?;
+    browser.page.action_chain().move_to(x, y).click().perform().await?;
+    let one_less = "return document.querySelectorAll('[data-testid=overhang-in]').length";
+    browser.until("one part less", async || (browser.script(one_less).await.ok()? == 1).then_some(())).await?;
+    let merged = keep(&bench).await?;
+    let forms = window(&merged)["opening"]["forms"].as_array().context("no forms")?;
+    assert_eq!((forms.len(), &forms[3]["shape"]["kind"]), (4, &"contour".into()));
+    let left = |bench: &Value| bench["scene"]["layers"][0]["bounds"][0].as_f64().unwrap_or_default();
+    ensure!(left(&merged) < left(&row) - 5.0, "{} and {}", left(&merged), left(&row));
+
+    // open at the top, for less than to the end of the sheet; and closed again
+    bench.card("Opening").await?;
+    let open = bench.after(async |b| b.press("Top").await).await?;
+    let side = &window(&open)["opening"]["open"][0];
+    assert_eq!((&side["side"], &side["from"], &side["to"]), (&"top".into(), &0.0.into(), &1.0.into()));
+    let top = |bench: &Value| bench["scene"]["layers"][0]["bounds"][1].as_f64().unwrap_or_default();
+    ensure!(top(&open) < 0.0, "it goes on beyond the sheet: {}", top(&open));
+    let shorter = bench.number("Goes on for", "30").await?;
+    ensure!((top(&row) - top(&shorter) - 30.0).abs() < 0.01, "{} and {}", top(&row), top(&shorter));
+    screen_is_file(browser, &bench.server).await?;
+    bench.select(0).await?;
+    bench.card("Opening").await?;
+    let closed = bench.after(async |b| b.press("Top").await).await?;
+    ensure!((top(&closed) - top(&row)).abs() < 0.01);
+    bench.browser.close().await
+}

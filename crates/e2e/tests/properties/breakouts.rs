@@ -1,0 +1,90 @@
+//! Subjects, what breaks out of a window, and open sides, whatever is asked of them.
+
+use super::{fill, form, number, photo, piece, words};
+use image::{GrayImage, Luma};
+use inky_core::breakout::WorkingMatte;
+use inky_core::cutout::{Hints, MatteStroke, Start, SubjectEdge, SubjectStroke};
+use inky_core::edit::{Edit, OpeningChange};
+use inky_core::sheet::{Anchor, BreakoutStroke, OpenSide, PhotoSubject, ReachLine, Side};
+use proptest::prelude::*;
+
+/// A subject with arms to all sides, for a photo of this size.
+pub fn matte(width: u32, height: u32) -> WorkingMatte {
+    WorkingMatte::new(&GrayImage::from_fn(width, height, |x, y| {
+        let (u, v) = (f64::from(x) / f64::from(width) - 0.5, f64::from(y) / f64::from(height) - 0.5);
+        Luma([if u.abs() < 0.08 || v.abs() < 0.06 || u.hypot(v) < 0.2 { 255 } else { 0 }])
+    }))
+}
+
+fn anchor() -> impl Strategy<Value = Anchor> {
+    (fill(), 0..3_u32, number(), number()).prop_map(|(fill, subject, x, y)| Anchor { fill, subject, x, y })
+}
+
+fn stroke() -> impl Strategy<Value = SubjectStroke> {
+    (any::<bool>(), 1.0..90.0, prop::collection::vec([0.0..600.0, 0.0..500.0], 0..5))
+        .prop_map(|(keep, width, points)| SubjectStroke { keep, width, points })
+}
+
+fn hints() -> impl Strategy<Value = Hints> {
+    let start = prop_oneof![Just(Start::Search), Just(Start::Colours), Just(Start::Nothing), Just(Start::Alpha)];
+    let traced = prop_oneof![4 => Just("M0 0L90 9L60 80Z"), 1 => Just("<b>")];
+    let edge = (any::<bool>(), number(), number()).prop_map(|(hair, shift, smooth)| SubjectEdge {
+        hair,
+        band: None,
+        shift,
+        smooth,
+    });
+    let painted = (any::<bool>(), any::<bool>(), number()).prop_map(|(add, inside, width)| MatteStroke {
+        add,
+        inside,
+        width: width.abs(),
+        hardness: 0.5,
+        points: vec![[9.0, 9.0, 1.0]],
+    });
+    (start, prop::collection::vec(stroke(), 0..3), prop::option::of(traced), edge, prop::option::of(painted)).prop_map(
+        |(start, strokes, traced, edge, painted)| Hints {
+            start,
+            within: None,
+            strokes,
+            traced: traced.into_iter().map(str::to_owned).collect(),
+            edge,
+            painted: painted.into_iter().collect(),
+        },
+    )
+}
+
+fn open_side() -> impl Strategy<Value = OpenSide> {
+    let side = prop_oneof![Just(Side::Top), Just(Side::Right), Just(Side::Bottom), Just(Side::Left)];
+    (side, -0.2..1.0, 0.0..1.2, number()).prop_map(|(side, from, to, far)| OpenSide { side, from, to, far })
+}
+
+pub fn edit() -> BoxedStrategy<Edit> {
+    let matte = prop_oneof![6 => Just("arms"), 1 => Just("none")];
+    let subject = (0..3_u32, words(), matte, hints()).prop_map(|(key, name, matte, hints)| PhotoSubject {
+        key,
+        name,
+        matte: matte.into(),
+        hints,
+    });
+    let painted = prop::collection::vec((fill(), 0..3_u32, stroke()), 0..4).prop_map(|all| {
+        let stroke = |(fill, subject, stroke)| BreakoutStroke { fill, subject, stroke };
+        all.into_iter().map(stroke).collect::<Vec<_>>()
+    });
+    let line = prop::array::uniform4(number()).prop_map(|[a, b, c, d]| ReachLine { from: [a, b], to: [c, d] });
+    prop_oneof![
+        4 => (photo(), subject).prop_map(|(photo, subject)| Edit::SetSubject { photo, subject }),
+        1 => (photo(), 0..3_u32).prop_map(|(photo, key)| Edit::RemoveSubject { photo, key }),
+        1 => (photo(), 0..3_u32, words()).prop_map(|(photo, key, name)| Edit::NameSubject { photo, key, name }),
+        4 => (piece(), anchor()).prop_map(|(piece, anchor)| Edit::LetOut { piece, anchor }),
+        2 => (piece(), anchor(), any::<bool>())
+            .prop_map(|(piece, anchor, under)| Edit::Cross { piece, anchor, under, was: vec![anchor] }),
+        2 => (piece(), painted).prop_map(|(piece, strokes)| Edit::PaintBreakout { piece, strokes }),
+        2 => (piece(), prop::option::of(line)).prop_map(|(piece, reach)| Edit::SetReach { piece, reach }),
+        2 => (piece(), anchor(), number(), number()).prop_map(|(piece, anchor, tolerance, smooth)| Edit::MergePart {
+            piece, anchor, form: form(), tolerance: tolerance.abs(), smooth: smooth.abs() / 20.0
+        }),
+        2 => (piece(), prop::collection::vec(open_side(), 0..3))
+            .prop_map(|(piece, sides)| Edit::Opening { piece, change: OpeningChange::OpenSides { sides } }),
+    ]
+    .boxed()
+}

@@ -1,0 +1,286 @@
+//! What breaks out, in the file.
+
+use crate::poster;
+use image::{Rgb, RgbImage, Rgba, RgbaImage};
+use inky_core::breakout::WorkingMatte;
+use inky_core::cutout::{SubjectStroke, Unwatched};
+use inky_core::edit::{Edit, apply};
+use inky_core::library::Books;
+use inky_core::photo::Pull;
+use inky_core::scene::{CrossingView, Pictures, View, scene};
+use inky_core::sheet::{
+    Anchor, Blend, BreakoutStroke, Colour, FadeSide, Finish, LineSide, Paint, Photo, PhotoId, Placement, ReachLine,
+    Rim, Shadow, ShadowPlace, Sheet, Softness, SubjectId, Tint,
+};
+use inky_render::{Originals, Plan, png};
+use std::sync::Arc;
+
+fn drawn(sheet: &Sheet, books: &Books, originals: &Originals, ppi: f64) -> RgbImage {
+    let plan = Plan::new(sheet, books, originals, ppi).unwrap();
+    image::load_from_memory(&png(&plan, &Unwatched).unwrap()).unwrap().into_rgb8()
+}
+
+/// A green rim, 4 mm wide.
+fn rim(side: LineSide, over: bool) -> Rim {
+    let paint = Paint::colour(Colour([0, 200, 0]));
+    Rim { width: 4.0, side, paint, dashes: Vec::new(), round: false, over, off: false }
+}
+
+/// How far across the sheet the middle of the pole lies at a height of it, in millimetres.
+fn on_pole(placement: &Placement, y: f64) -> f64 {
+    placement.x - (y - placement.y) * placement.turn.to_radians().tan()
+}
+
+/// The colour in the middle of the pole, of a picture with 10 pixels for a millimetre.
+fn at_pole(picture: &RgbImage, placement: &Placement, y: f64) -> [u8; 3] {
+    picture.get_pixel((on_pole(placement, y) * 10.0) as u32, (y * 10.0) as u32).0
+}
+
+fn near(a: [u8; 3], b: [u8; 3]) -> bool {
+    (0..3).all(|i| a[i].abs_diff(b[i]) <= 4)
+}
+
+const RED: [u8; 3] = [210, 20, 30];
+const GREEN: [u8; 3] = [0, 200, 0];
+const GROUND: [u8; 3] = [0x20, 0x40, 0x60];
+
+/// The poster with a red pole up the middle of its photo, narrower than the letter and with a soft edge, that is let out above.
+fn with_pole() -> (Sheet, Books, Originals, Placement) {
+    let (mut sheet, mut books, mut originals) = poster();
+    // a red pole up the middle of the photo, narrower than the letter, with a soft edge
+    let alpha = |x: u32| (255.0 * (1.0 - ((f64::from(x) - 150.0).abs() - 7.0) / 3.0).clamp(0.0, 1.0)) as u8;
+    let matte = image::GrayImage::from_fn(300, 200, |x, _| image::Luma([alpha(x)]));
+    let pole = RgbaImage::from_fn(300, 200, |x, _| Rgba([210, 20, 30, alpha(x)]));
+    books.mattes.insert("pole".into(), Arc::new(WorkingMatte::new(&matte)));
+    originals.cutouts.insert("pole".into(), Arc::new(pole));
+    let piece = sheet.pieces[0].id;
+    let fill = sheet.pieces[0].window().unwrap().photos().next().unwrap().0;
+    let placement = Placement { x: 50.0, y: 35.0, scale: 0.35, turn: 3.0, mirrored: false, slant: 0.0, pull: None };
+    for edit in [
+        Edit::SetPlacement { piece, fill, placement },
+        Edit::found("red".into(), "pole".into()),
+        Edit::LetOut { piece, anchor: Anchor { fill, subject: 0, x: 150.0, y: 20.0 } },
+    ] {
+        sheet = apply(&sheet, &edit, &books).unwrap();
+    }
+    (sheet, books, originals, placement)
+}
+
+/// Where the subject is solid, the photo inside of the letter and what breaks out of it meet without a line, whatever
+/// the ground is like.
+#[test]
+fn no_seam_shows_where_the_subject_crosses_the_edge() {
+    let (clear, books, originals, placement) = with_pole();
+    let soft = Finish { softness: Softness { width: 2.0, side: FadeSide::Both }, ..Finish::default() };
+    let piece = clear.pieces[0].id;
+    let soft = apply(&clear, &Edit::SetFinish { piece, finish: soft }, &books).unwrap();
+    let rim = Finish { rims: vec![rim(LineSide::Centre, false)], ..Finish::default() };
+    let rimmed = apply(&clear, &Edit::SetFinish { piece, finish: rim }, &books).unwrap();
+    let (top, _) = reach(&clear, &books);
+    let grounds = [("#000000", 100.0), ("#ffffff", 300.0), ("#20c0ff", 77.0), ("#000000", 300.0)];
+    for ((ground, ppi), sheet) in grounds.into_iter().flat_map(|g| [&clear, &soft, &rimmed].map(|s| (g, s))) {
+        let sheet = apply(sheet, &Edit::SetBackground { colour: ground.parse().unwrap() }, &books).unwrap();
+        let picture = drawn(&sheet, &books, &originals, ppi);
+        let to_photo = placement.affine(300, 200).inverse();
+        let per_mm = ppi / 25.4;
+        // down the core of the pole, from well above the letter into it
+        let mut seen = 0;
+        // (farther down, a soft side of the letter may fade the pole as it should)
+        for y in 0..((top + 5.0) * per_mm) as u32 {
+            for x in 0..picture.width() {
+                let p = to_photo * kurbo::Point::new((f64::from(x) + 0.5) / per_mm, (f64::from(y) + 0.5) / per_mm);
+                if (p.x - 150.0).abs() < 5.0 && p.y > 12.0 {
+                    seen += 1;
+                    let c = picture.get_pixel(x, y).0;
+                    let off = c[0].abs_diff(210).max(c[1].abs_diff(20)).max(c[2].abs_diff(30));
+                    assert!(off <= 3, "a seam at {x}, {y} on {ground} at {ppi} ppi: {c:?}");
+                }
+            }
+        }
+        assert!(seen > 500);
+    }
+}
+
+/// A rim runs beneath what breaks out or over it, as it says, on whichever side of the edge it lies.
+#[test]
+fn rims_run_beneath_what_breaks_out_or_over_it() {
+    let (mut sheet, books, originals, placement) = with_pole();
+    let piece = sheet.pieces[0].id;
+    let opening = &sheet.pieces[0].window().unwrap().opening;
+    let top = kurbo::Shape::bounding_box(&inky_core::outline::opening_path(opening, &books).unwrap()).y0;
+    for (side, from, to) in [
+        (LineSide::Inside, top, top + 4.0),
+        (LineSide::Centre, top - 2.0, top + 2.0),
+        (LineSide::Outside, top - 4.0, top),
+    ] {
+        for over in [false, true] {
+            let finish = Finish { rims: vec![rim(side, over)], ..Finish::default() };
+            sheet = apply(&sheet, &Edit::SetFinish { piece, finish }, &books).unwrap();
+            let picture = drawn(&sheet, &books, &originals, 254.0);
+            // down the middle of the pole, through the rim
+            let mut seen = 0;
+            for k in 4..36 {
+                let y = from + (to - from) * f64::from(k) / 40.0;
+                let (x, c) = (on_pole(&placement, y), at_pole(&picture, &placement, y));
+                let known = if over { [0, 200, 0] } else { [210, 20, 30] };
+                assert!(
+                    (0..3).all(|i| c[i].abs_diff(known[i]) <= 4),
+                    "{side:?}, over: {over}, at {x:.1}, {y:.1}: {c:?}"
+                );
+                seen += 1;
+            }
+            assert_eq!(seen, 32);
+        }
+    }
+}
+
+/// Top and bottom of the opening, in millimetres.
+fn reach(sheet: &Sheet, books: &Books) -> (f64, f64) {
+    let opening = &sheet.pieces[0].window().unwrap().opening;
+    let b = kurbo::Shape::bounding_box(&inky_core::outline::opening_path(opening, books).unwrap());
+    (b.y0, b.y1)
+}
+
+/// The pole let out above and below, with a rim along the edge.
+fn through() -> (Sheet, Books, Originals, Placement) {
+    let (mut sheet, books, originals, placement) = with_pole();
+    let piece = sheet.pieces[0].id;
+    let fill = sheet.pieces[0].window().unwrap().photos().next().unwrap().0;
+    let finish = Finish { rims: vec![rim(LineSide::Centre, false)], ..Finish::default() };
+    for edit in [
+        Edit::LetOut { piece, anchor: Anchor { fill, subject: 0, x: 150.0, y: 190.0 } },
+        Edit::SetFinish { piece, finish },
+    ] {
+        sheet = apply(&sheet, &edit, &books).unwrap();
+    }
+    (sheet, books, originals, placement)
+}
+
+/// No pictures: only what can be handled is asked for.
+struct Nowhere;
+
+impl Pictures for Nowhere {
+    fn photo(&self, _: &PhotoId, _: &Photo, _: f64, _: Option<&Pull>) -> String {
+        String::new()
+    }
+
+    fn cutout(&self, _: &SubjectId, _: &Photo, _: f64, _: Option<&Pull>) -> String {
+        String::new()
+    }
+
+    fn computed(&self, _: &RgbaImage) -> String {
+        String::new()
+    }
+}
+
+fn crossings(sheet: &Sheet, books: &Books) -> Vec<CrossingView> {
+    let view = View { library: books, pictures: &Nowhere, density: 2.0, with_handles: true };
+    scene(sheet, &view).layers[0].crossings.clone()
+}
+
+#[test]
+fn a_part_runs_over_the_edge_at_one_place_and_under_it_at_the_other() {
+    let (sheet, books, originals, placement) = through();
+    let piece = sheet.pieces[0].id;
+    let (top, bottom) = reach(&sheet, &books);
+    let crossings = crossings(&sheet, &books);
+    assert_eq!(crossings.len(), 2, "{crossings:?}");
+    for (high, under) in [(true, [true, false]), (false, [false, true])] {
+        let crossing = crossings.iter().find(|c| (c.at[1] < (top + bottom) / 2.0) == high).unwrap();
+        let cross = Edit::Cross { piece, anchor: crossing.anchor, under: true, was: Vec::new() };
+        let crossed = apply(&sheet, &cross, &books).unwrap();
+        let picture = drawn(&crossed, &books, &originals, 254.0);
+        for (edge, under) in [top, bottom].into_iter().zip(under) {
+            for off in [-1.5, -0.5, 0.5, 1.5] {
+                let c = at_pole(&picture, &placement, edge + off);
+                assert!(near(c, if under { GREEN } else { RED }), "{high}, at {edge} {off:+}: {c:?}");
+            }
+        }
+        // and over again, although the pole has slid since
+        let slid = Placement { x: placement.x + 1.5, y: placement.y + 1.0, ..placement };
+        let fill = crossing.anchor.fill;
+        let moved = apply(&crossed, &Edit::SetPlacement { piece, fill, placement: slid }, &books).unwrap();
+        let now = self::crossings(&moved, &books);
+        let told: Vec<_> = now.iter().filter(|c| !c.under_by.is_empty()).collect();
+        assert_eq!(told.len(), 1);
+        let back = Edit::Cross { piece, anchor: told[0].anchor, under: false, was: told[0].under_by.clone() };
+        let over = apply(&moved, &back, &books).unwrap();
+        assert!(over.pieces[0].window().unwrap().breakout.under.is_empty());
+    }
+}
+
+#[test]
+fn nothing_passes_the_reach_line_and_paint_lets_out_only_the_subject() {
+    let (sheet, books, originals, placement) = through();
+    let piece = sheet.pieces[0].id;
+    let (top, bottom) = reach(&sheet, &books);
+    let line = ReachLine { from: [0.0, top - 5.0], to: [90.0, top - 5.0] };
+    let limited = apply(&sheet, &Edit::SetReach { piece, reach: Some(line) }, &books).unwrap();
+    let picture = drawn(&limited, &books, &originals, 254.0);
+    let seen = [top - 4.5, bottom + 3.0, top - 5.5].map(|y| at_pole(&picture, &placement, y));
+    assert!(near(seen[0], RED) && near(seen[1], RED) && near(seen[2], GROUND), "{seen:?}");
+    let nowhere = ReachLine { from: [1.0, 1.0], to: [1.0, 1.0] };
+    assert!(apply(&sheet, &Edit::SetReach { piece, reach: Some(nowhere) }, &books).is_err());
+
+    // held in by hand where the pole leaves above, let out by hand where nothing was let out, beside the pole too
+    let (sheet, books, originals, placement) = with_pole();
+    let piece = sheet.pieces[0].id;
+    let fill = sheet.pieces[0].window().unwrap().photos().next().unwrap().0;
+    let stroke = |keep, y: f64| BreakoutStroke {
+        fill,
+        subject: 0,
+        stroke: SubjectStroke { keep, width: 60.0, points: vec![[130.0, y], [170.0, y]] },
+    };
+    let to_photo = placement.affine(300, 200).inverse();
+    let at = |y: f64| (to_photo * kurbo::Point::new(on_pole(&placement, y), y)).y;
+    let strokes = vec![stroke(false, at(top - 8.0)), stroke(true, at(bottom + 6.0))];
+    let painted = apply(&sheet, &Edit::PaintBreakout { piece, strokes }, &books).unwrap();
+    let picture = drawn(&painted, &books, &originals, 254.0);
+    let seen = [top - 8.0, bottom + 6.0].map(|y| at_pole(&picture, &placement, y));
+    assert!(near(seen[0], GROUND) && near(seen[1], RED), "{seen:?}");
+    let beside =
+        picture.get_pixel(((on_pole(&placement, bottom + 6.0) + 9.0) * 10.0) as u32, ((bottom + 6.0) * 10.0) as u32);
+    assert!(near(beside.0, GROUND), "the photo came along: {beside:?}");
+}
+
+#[test]
+fn a_contact_shadow_falls_on_the_sheet_and_not_on_the_photo() {
+    let (mut sheet, books, originals, placement) = with_pole();
+    let piece = sheet.pieces[0].id;
+    let (top, bottom) = reach(&sheet, &books);
+    let white = Edit::SetBackground { colour: "#ffffff".parse().unwrap() };
+    sheet = apply(&sheet, &white, &books).unwrap();
+    let shadow = Shadow {
+        place: ShadowPlace::Contact,
+        tint: Tint::Colour(Colour([0, 0, 0])),
+        blend: Blend::Normal,
+        strength: 1.0,
+        angle: 0.0,
+        distance: 3.0,
+        spread: 0.0,
+        size: 0.5,
+        off: false,
+    };
+    let thrown = Finish { shadows: vec![shadow], ..Finish::default() };
+    let soft = Finish { softness: Softness { width: 1.0, side: FadeSide::Both }, ..thrown.clone() };
+    let plain = drawn(&sheet, &books, &originals, 254.0);
+    for finish in [thrown, soft] {
+        let shaded = apply(&sheet, &Edit::SetFinish { piece, finish }, &books).unwrap();
+        let picture = drawn(&shaded, &books, &originals, 254.0);
+        let right = |picture: &RgbImage, y: f64, by: f64| -> Rgb<u8> {
+            *picture.get_pixel(((on_pole(&placement, y) + by) * 10.0) as u32, (y * 10.0) as u32)
+        };
+        // the pole is 5 to 7 mm wide, and its shadow lies 3 mm to the right
+        assert!(right(&picture, top - 6.0, 4.5).0[0] < 40, "no shadow: {:?}", right(&picture, top - 6.0, 4.5));
+        assert_eq!(right(&picture, top - 6.0, -5.0).0, [255; 3]);
+        for y in [top + 3.0, (top + bottom) / 2.0] {
+            // from the letter's left side to its right one
+            for x in [480, 500, 520, 526] {
+                let at = (x, (y * 10.0) as u32);
+                let (there, known) = (picture.get_pixel(at.0, at.1).0, plain.get_pixel(at.0, at.1).0);
+                assert!(near(there, known), "a shadow on the photo at {at:?}: {there:?}, not {known:?}");
+            }
+        }
+        assert_eq!(right(&picture, bottom + 4.0, 4.5).0, [255; 3], "nothing breaks out below");
+    }
+}

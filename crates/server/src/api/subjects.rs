@@ -1,0 +1,51 @@
+//! Subjects at their working size, while a person says what belongs to them.
+
+use super::asked::Asked;
+use super::error::ApiError;
+use super::types::DraftView;
+use crate::app::App;
+use crate::pictures::gray_png;
+use axum::Json;
+use axum::extract::{Path, State};
+use base64::{Engine, engine::general_purpose::STANDARD};
+use inky_core::cutout::{Hints, Watch};
+use inky_core::sheet::PhotoId;
+use std::sync::Arc;
+use std::sync::atomic::{AtomicBool, Ordering};
+
+/// Whether the browser still waits for an answer.
+#[derive(Default)]
+struct Waiting(AtomicBool);
+
+impl Watch for Waiting {
+    fn step(&self, _: f32, _: &'static str) {}
+
+    fn is_cancelled(&self) -> bool {
+        self.0.load(Ordering::Relaxed)
+    }
+}
+
+/// Ends the computation when the request is dropped: the next stroke is not to wait for an answer that nobody wants.
+struct UntilDropped(Arc<Waiting>);
+
+impl Drop for UntilDropped {
+    fn drop(&mut self) {
+        self.0.0.store(true, Ordering::Relaxed);
+    }
+}
+
+/// The matte that these hints give, at the working size. Nothing is kept.
+pub(super) async fn draft(
+    State(app): State<Arc<App>>,
+    Path(photo): Path<PhotoId>,
+    Asked(hints): Asked<Hints>,
+) -> Result<Json<DraftView>, ApiError> {
+    hints.check().map_err(|e| ApiError::Refused(e.to_string()))?;
+    let waiting = Arc::new(Waiting::default());
+    let _ended = UntilDropped(Arc::clone(&waiting));
+    let found = app.draft(&photo, hints, waiting).await?.ok_or(ApiError::NotFound("This photo is not here."))?;
+    let (found, alpha) = found.map_err(ApiError::Refused)?;
+    let matte = gray_png(&found.matte()).ok_or(ApiError::Broken("a matte could not be packed".into()))?;
+    let matte = format!("data:image/png;base64,{}", STANDARD.encode(matte));
+    Ok(Json(DraftView { matte, other: found.other, alpha }))
+}

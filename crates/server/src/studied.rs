@@ -1,0 +1,94 @@
+//! Photos in which subjects are being looked for: what every stroke is read against is kept, so that it is answered at once.
+
+use crate::app::App;
+use crate::cache::Cache;
+use crate::pictures::PictureError;
+use image::RgbaImage;
+use inky_core::cutout::{Draft, Hints, Standout, Watch, WorkingPhoto, draft};
+use inky_core::sheet::PhotoId;
+use std::sync::Arc;
+
+/// Photos at their working size that are kept; each of them takes about 8 MB.
+const WORKING: usize = 8;
+
+/// What is known of photos in which subjects are looked for.
+pub(crate) struct Studied {
+    working: Cache<PhotoId, WorkingPhoto>,
+    /// By photo and box.
+    standouts: Cache<(PhotoId, String), Standout>,
+    /// The last answer for a photo: the next one has most of it in common.
+    drafts: Cache<PhotoId, Draft>,
+}
+
+impl Default for Studied {
+    fn default() -> Self {
+        Self { working: Cache::of(WORKING), standouts: Cache::default(), drafts: Cache::of(WORKING) }
+    }
+}
+
+/// The photo at its working size, and what stands out in it if that is known or not asked for.
+type Known = (Arc<WorkingPhoto>, Option<Arc<Standout>>);
+
+impl App {
+    /// What stands out in a photo, where the hints ask for it.
+    ///
+    /// # Errors
+    /// A sentence.
+    pub(crate) fn standout(&self, id: &PhotoId, photo: &RgbaImage, hints: &Hints) -> Result<Arc<Standout>, String> {
+        if !hints.looks() {
+            return Ok(Arc::new(Standout::nothing(photo)));
+        }
+        let key = key(id, hints);
+        if let Some(known) = self.studied.standouts.get(&key) {
+            return Ok(known);
+        }
+        let network = self.network()?;
+        let found = Standout::find(photo, hints.within.as_ref(), network.as_ref()).map_err(|e| e.to_string())?;
+        Ok(self.studied.standouts.put(&key, found))
+    }
+
+    fn studied(&self, id: &PhotoId, hints: &Hints) -> Option<Known> {
+        let working = self.studied.working.get(id)?;
+        let standout = self.studied.standouts.get(&key(id, hints));
+        (standout.is_some() || !hints.looks()).then_some((working, standout))
+    }
+
+    /// A subject at its working size, and whether its photo has a transparency of its own. None where the photo is not here.
+    pub(crate) async fn draft(
+        self: &Arc<Self>,
+        id: &PhotoId,
+        hints: Hints,
+        watch: Arc<dyn Watch + Send>,
+    ) -> Result<Option<Result<(Arc<Draft>, bool), String>>, PictureError> {
+        let known = self.studied(id, &hints);
+        let picture = match known {
+            Some(_) => None,
+            None => match self.full_photo(id).await? {
+                Some(picture) => Some(picture),
+                None => return Ok(None),
+            },
+        };
+        let (app, id) = (Arc::clone(self), id.clone());
+        let found = tokio::task::spawn_blocking(move || {
+            let (working, standout) = match (known, picture) {
+                (Some(known), _) => known,
+                (None, Some(picture)) => {
+                    let standout = app.standout(&id, &picture, &hints)?;
+                    let working = app.studied.working.get(&id);
+                    let working = working.unwrap_or_else(|| app.studied.working.put(&id, WorkingPhoto::new(&picture)));
+                    (working, Some(standout))
+                }
+                (None, None) => return Err("This photo is not here any more.".to_owned()),
+            };
+            let standout = standout.unwrap_or_else(|| Arc::new(Standout::none(&working)));
+            let before = app.studied.drafts.get(&id);
+            let found = draft(&working, &standout, &hints, before.as_deref(), watch.as_ref());
+            Ok((app.studied.drafts.put(&id, found.map_err(|e| e.to_string())?), working.has_alpha()))
+        });
+        Ok(Some(found.await?))
+    }
+}
+
+fn key(id: &PhotoId, hints: &Hints) -> (PhotoId, String) {
+    (id.clone(), hints.within.map_or(String::new(), |b| format!("{b:?}")))
+}

@@ -1,0 +1,114 @@
+import { ModeBar } from '../ModeBar'
+import { LengthField, PlainField } from '../recipe/fields'
+import { layerOf, useBench } from '../store'
+import { amend, isOut, keep, leave, put, setReach, strokeBack } from './choice'
+
+/** Scraps in counters and between letters are let out one by one: nobody means them by *all*. */
+const AROUND = ['above', 'below', 'left', 'right']
+const SIDES: readonly (readonly [text: string, places: readonly string[]])[] = [
+  ['around', AROUND],
+  ...AROUND.map((place) => [place, [place]] as const),
+  ['between', ['between the edges']],
+]
+
+const TOOLS = [
+  ['parts', 'Parts', 'Click or sweep parts out and in'],
+  ['out', 'Paint out', 'Lets the subject out wherever you paint'],
+  ['in', 'Paint in', 'Keeps the subject in wherever you paint'],
+  ['merge', 'Into the outline', 'A part becomes a contour of the opening, for flat shapes and for cutting'],
+  ['reach', 'Reach line', 'A line beyond which nothing is let out: drag it, with Shift level or upright'],
+] as const
+
+export function BreakoutBar() {
+  const mode = useBench((s) => (s.mode?.kind === 'breakout' ? s.mode : null))
+  const overhangs = useBench((s) => layerOf(s, s.mode?.piece ?? null)?.overhangs) ?? []
+  const crossings = useBench((s) => layerOf(s, s.mode?.piece ?? null)?.crossings?.length ?? 0)
+  if (!mode) return null
+  const out = overhangs.filter(isOut)
+  const sentence =
+    mode.tool === 'merge'
+      ? 'Click a part: it becomes a contour that is joined to the opening, always within the subject.'
+      : mode.tool === 'reach'
+      ? 'Drag a line that nothing is to pass; with Shift it lies level or upright.'
+      : mode.tool !== 'parts'
+        ? `Paint over the subject to ${mode.tool === 'out' ? 'let it out' : 'keep it in'}. Nothing but the subject is painted.`
+        : crossings > 0 && out.length > 0
+          ? `Click parts out and in. Where one crosses the edge, a click lets it run under or over. ${out.length} of ${overhangs.length} are out.`
+          : overhangs.length === 0
+      ? 'Nothing reaches over the edge. Move or scale the photo or the drawing until it does.'
+      : `Click a part, or sweep across several, to let it out over the edge; again to keep it in. ${out.length} of ${overhangs.length} are out.`
+  const cut = out.some((o) => o.cut_off)
+  return (
+    <ModeBar
+      title="Breakout"
+      sentence={cut ? 'A part that is out (dashed) is cut off by the end of the photo, and shows a straight cut. Keep it in, or hide its end behind something.' : sentence}
+      alarm={cut}
+      canKeep={mode.edits.length > 0}
+      onKeep={() => void keep()}
+      onDrop={leave}
+    >
+      <div className="flex w-full flex-wrap items-end gap-2">
+        <div className="flex gap-1" role="group" aria-label="What a press does">
+          {TOOLS.map(([tool, text, title]) => (
+            <button
+              key={tool}
+              className={`outlined py-0.5 text-[13.5px] whitespace-nowrap ${mode.tool === tool ? 'bg-ink text-leaf' : ''}`}
+              aria-pressed={mode.tool === tool}
+              title={title}
+              onClick={() => amend({ tool })}
+            >
+              {text}
+            </button>
+          ))}
+        </div>
+        {(mode.tool === 'out' || mode.tool === 'in') && (
+          <div className="w-24">
+            <PlainField label="Brush, px" value={mode.width} digits={0} min={2} max={1000} onChange={(width) => amend({ width })} />
+          </div>
+        )}
+        {mode.tool === 'merge' && (
+          <>
+            <div className="w-24">
+              <LengthField label="Tolerance" value={mode.tolerance} step={0.1} least={0.01} onChange={(tolerance) => amend({ tolerance })} />
+            </div>
+            <div className="w-24">
+              <LengthField label="Smoothing" value={mode.smooth} step={0.1} least={0} onChange={(smooth) => amend({ smooth })} />
+            </div>
+          </>
+        )}
+        {mode.painted.length > 0 && (mode.tool === 'out' || mode.tool === 'in') && (
+          <button className="plain" onClick={strokeBack}>
+            Last paint back
+          </button>
+        )}
+        {mode.reach && mode.tool === 'reach' && (
+          <button className="plain" onClick={() => setReach(null)}>
+            No reach line
+          </button>
+        )}
+      </div>
+      <div className="flex items-center gap-1" role="group" aria-label="Let out everything that lies">
+        <span className="tag mr-1">Everything</span>
+        {SIDES.map(([text, places]) => {
+          const there = overhangs.filter((o) => places.includes(o.place))
+          const outside = there.length > 0 && there.every(isOut)
+          return (
+            <button
+              key={text}
+              className={`rounded-md border-[1.5px] px-2.5 py-0.5 text-[13.5px] disabled:opacity-40 ${outside ? 'border-ink bg-ink text-leaf' : 'border-edge bg-leaf hover:border-ink'}`}
+              aria-pressed={outside}
+              disabled={there.length === 0}
+              title={outside ? 'All of it is out: keep it in' : 'Let it out'}
+              onClick={() => put(there, !outside)}
+            >
+              {text}
+            </button>
+          )
+        })}
+      </div>
+      <button className="outlined" disabled={out.length === 0} onClick={() => put(overhangs, false)}>
+        Keep all in
+      </button>
+    </ModeBar>
+  )
+}

@@ -1,0 +1,183 @@
+import type { Anchor } from '../../types/Anchor'
+import type { CrossingView } from '../../types/CrossingView'
+import type { Edit } from '../../types/Edit'
+import type { OverhangView } from '../../types/OverhangView'
+import type { ReachLine } from '../../types/ReachLine'
+import { say } from '../../parts/notices'
+import { attempt, edit, forget } from '../edits'
+import { follow } from '../pointer'
+import { undone, map } from '../matrix'
+import type { Point } from '../similarity'
+import { bench, layerOf, type BreakoutMode } from '../store'
+import { toSheetOf } from '../subject/finding'
+
+export function enterBreakoutMode(piece: string) {
+  const s = bench.get()
+  const kind = s.bench?.sheet.pieces.find((p) => p.id === piece)?.kind
+  const view = layerOf(s, piece)?.photos[0]
+  const { painted = [], reach = null } = kind?.kind === 'window' ? kind.breakout : {}
+  const width = view ? Math.max(4, Math.round(Math.max(view.width, view.height) / 40)) : 40
+  bench.set({ mode: { kind: 'breakout', piece, edits: [], tool: 'parts', tolerance: 0.3, smooth: 0.5, width, painted, reach, stroke: null, line: null }, open: null, selected: piece })
+}
+
+export function leave() {
+  bench.set({ mode: null })
+  forget()
+}
+
+export function breakoutMode(): BreakoutMode | null {
+  const mode = bench.get().mode
+  return mode?.kind === 'breakout' ? mode : null
+}
+
+export function amend(change: Partial<BreakoutMode>) {
+  const mode = breakoutMode()
+  if (mode) bench.set({ mode: { ...mode, ...change } })
+}
+
+/** Takes edits to those that are tried; nothing is kept before *keep*. One that says all there is to say takes the place of the one before it. */
+function tryOut(changes: Edit[], part: Partial<BreakoutMode> = {}) {
+  const mode = breakoutMode()
+  if (!mode || changes.length === 0) return
+  const whole = (e: Edit) => e.edit === 'paint_breakout' || e.edit === 'set_reach'
+  const edits = [...mode.edits.filter((old) => !whole(old) || !changes.some((c) => c.edit === old.edit)), ...changes]
+  amend({ ...part, edits })
+  attempt(edits, null, (sentence) => {
+    // what cannot be made is taken back, and said
+    say(sentence)
+    const { edits: before, painted, reach } = mode
+    amend({ edits: before, painted, reach })
+    if (before.length > 0) attempt(before)
+    else forget()
+  })
+}
+
+export const isOut = (o: OverhangView) => o.let_out_by.length > 0
+
+/** Lets overhangs out or takes them back in. */
+export function put(overhangs: OverhangView[], out: boolean) {
+  const mode = breakoutMode()
+  const changing = overhangs.filter((o) => isOut(o) !== out)
+  if (!mode) return
+  tryOut(
+    changing.map((o): Edit =>
+      o.part !== undefined
+        ? { edit: 'let_pieces_out', piece: mode.piece, fill: o.anchor.fill, parts: [o.part], out }
+        : out
+          ? { edit: 'let_out', piece: mode.piece, anchor: o.anchor }
+          : { edit: 'keep_in', piece: mode.piece, anchors: o.let_out_by },
+    ),
+  )
+}
+
+/** Lets a part run under the edge where it crosses it, or over it again. */
+export function turn({ anchor, under_by }: CrossingView) {
+  const mode = breakoutMode()
+  if (mode) tryOut([{ edit: 'cross', piece: mode.piece, anchor, under: under_by.length === 0, was: under_by }])
+}
+
+/** Turns a part into a contour of the opening. */
+export function merge({ anchor }: OverhangView) {
+  const mode = breakoutMode()
+  if (!mode) return
+  const { piece, tolerance, smooth } = mode
+  tryOut([{ edit: 'merge_part', piece, anchor, form: crypto.randomUUID(), tolerance, smooth }])
+}
+
+export function setReach(reach: ReachLine | null) {
+  const mode = breakoutMode()
+  if (mode) tryOut([{ edit: 'set_reach', piece: mode.piece, reach }], { reach, line: null, ...(reach ? { tool: 'parts' } : {}) })
+}
+
+/** Takes the last correction by hand away. */
+export function strokeBack() {
+  const mode = breakoutMode()
+  if (!mode) return
+  const painted = mode.painted.slice(0, -1)
+  tryOut([{ edit: 'paint_breakout', piece: mode.piece, strokes: painted }], { painted })
+}
+
+export async function keep() {
+  const mode = breakoutMode()
+  if (!mode) return
+  const gesture = crypto.randomUUID()
+  let kept = true
+  for (const change of mode.edits) kept = kept && (await edit(change, gesture))
+  if (kept) leave()
+}
+
+type Place = (e: { clientX: number; clientY: number }) => Point
+
+/** A press on the sheet: a correction by brush, or the reach line. */
+export function startCorrection(e: React.PointerEvent, locate: Place) {
+  const mode = breakoutMode()
+  if (!mode || mode.tool === 'parts' || mode.tool === 'merge') return
+  if (mode.tool === 'reach') startLine(locate(e), locate)
+  else startStroke(mode, e, locate)
+}
+
+function startLine(from: Point, locate: Place) {
+  const line = (m: PointerEvent): ReachLine => {
+    let to = locate(m)
+    // with Shift it lies level, upright or at half a right angle
+    if (m.shiftKey) {
+      const step = Math.PI / 4
+      const angle = Math.round(Math.atan2(to[1] - from[1], to[0] - from[0]) / step) * step
+      const far = Math.hypot(to[0] - from[0], to[1] - from[1])
+      to = [from[0] + far * Math.cos(angle), from[1] + far * Math.sin(angle)]
+    }
+    return { from: [...from], to: [...to] }
+  }
+  follow({
+    move: (m) => amend({ line: line(m) }),
+    up: (m) => {
+      const { to } = line(m)
+      if (Math.hypot(to[0] - from[0], to[1] - from[1]) > 1) setReach(line(m))
+      else amend({ line: null })
+    },
+    drop: () => amend({ line: null }),
+  })
+}
+
+/** The fill and the subject that a correction is for: those of the nearest part. */
+function nearest(mode: BreakoutMode, at: Point): Pick<Anchor, 'fill' | 'subject'> | null {
+  const s = bench.get()
+  const layer = layerOf(s, mode.piece)
+  const far = (o: OverhangView) => {
+    const view = layer?.photos.find((p) => p.fill === o.anchor.fill)
+    if (!view) return Infinity
+    const [x, y] = map(toSheetOf(view), [o.anchor.x, o.anchor.y])
+    return Math.hypot(x - at[0], y - at[1])
+  }
+  const parts = (layer?.overhangs ?? []).filter((o) => o.part === undefined)
+  const best = parts.sort((a, b) => far(a) - far(b))[0]
+  if (best) return best.anchor
+  const kind = s.bench?.sheet.pieces.find((p) => p.id === mode.piece)?.kind
+  const fill = kind?.kind === 'window' ? kind.fills.findLast((f) => f.paint.kind === 'photo') : undefined
+  return fill ? { fill: fill.id } : null
+}
+
+function startStroke(mode: BreakoutMode, e: React.PointerEvent, locate: Place) {
+  const of = nearest(mode, locate(e))
+  const view = layerOf(bench.get(), mode.piece)?.photos.find((p) => p.fill === of?.fill)
+  const back = view && undone(toSheetOf(view))
+  if (!of || !back) return
+  const at = (m: { clientX: number; clientY: number }): [number, number] => [...map(back, locate(m))]
+  const { fill, subject } = of
+  let stroke = { fill, ...(subject === undefined ? {} : { subject }), keep: mode.tool === 'out', width: mode.width, points: [at(e)] }
+  amend({ stroke })
+  follow({
+    move: (m) => {
+      const p = at(m)
+      const last = stroke.points.at(-1) ?? p
+      if (Math.hypot(p[0] - last[0], p[1] - last[1]) < stroke.width / 6) return
+      stroke = { ...stroke, points: [...stroke.points, p] }
+      amend({ stroke })
+    },
+    up: () => {
+      const painted = [...(breakoutMode()?.painted ?? []), stroke]
+      tryOut([{ edit: 'paint_breakout', piece: mode.piece, strokes: painted }], { painted, stroke: null })
+    },
+    drop: () => amend({ stroke: null }),
+  })
+}

@@ -1,0 +1,151 @@
+import type { Hints } from '../../types/Hints'
+import type { Start } from '../../types/Start'
+import type { SubjectEdge } from '../../types/SubjectEdge'
+import { PlainField } from '../recipe/fields'
+import type { SubjectMode, SubjectTool } from '../store'
+import { enterSubjectTrace } from '../TraceMode'
+import { amend, ask, photoOf, toSheetOf } from './finding'
+
+function Tool({ mode, tool, text, title }: { mode: SubjectMode; tool: SubjectTool; text: string; title: string }) {
+  const on = mode.tool === tool
+  return (
+    <button className={`outlined ${on ? 'bg-ink text-leaf' : ''}`} aria-pressed={on} title={title} onClick={() => amend({ tool: on ? null : tool })}>
+      {text}
+    </button>
+  )
+}
+
+function Width({ mode, label }: { mode: SubjectMode; label: string }) {
+  return (
+    <div className="w-24">
+      <PlainField label={label} value={mode.width} digits={0} min={2} max={1000} onChange={(width) => amend({ width })} />
+    </div>
+  )
+}
+
+/** Begins anew in another way; what was stroked stays. */
+function beginBy(mode: SubjectMode, start: Start | null) {
+  const { start: _, within, ...others } = mode.hints
+  const hints: Hints = { ...others, ...(start ? { start } : {}), ...(start && within ? { within } : {}) }
+  void ask(hints, crypto.randomUUID())
+}
+
+export function FindTools({ mode }: { mode: SubjectMode }) {
+  const trace = () => {
+    const view = photoOf(mode)
+    if (view) enterSubjectTrace(mode, toSheetOf(view))
+  }
+  return (
+    <>
+      <button className="outlined" onClick={() => void ask({}, crypto.randomUUID())}>
+        By itself
+      </button>
+      <div className="flex gap-1" role="group" aria-label="What a drag draws">
+        <Tool mode={mode} tool="box" text="In a box" title="A box around the whole subject" />
+        <Tool mode={mode} tool="keep" text="Belongs to it" title="Strokes over what is missing" />
+        <Tool mode={mode} tool="drop" text="Does not" title="Strokes over what is too much" />
+      </div>
+      {(mode.tool === 'keep' || mode.tool === 'drop') && <Width mode={mode} label="Stroke, px" />}
+      <button className="outlined" title="A contour that is or joins the subject" onClick={trace}>
+        Trace …
+      </button>
+    </>
+  )
+}
+
+/** Another way to begin, where the photo offers one. */
+export function OtherWay({ mode }: { mode: SubjectMode }) {
+  const other = mode.draft?.other
+  return (
+    <>
+      {other && (
+        <button className="outlined border-rose text-rose" title="Two ways of finding it disagree: look at the other one" onClick={() => beginBy(mode, other)}>
+          {other === 'colours' ? 'Or by colours alone' : 'Or by what stands out'}
+        </button>
+      )}
+      {mode.draft?.alpha && mode.hints.start !== 'alpha' && (
+        <button className="outlined" title="What the file says of itself" onClick={() => void ask({ start: 'alpha' }, crypto.randomUUID())}>
+          By its own transparency
+        </button>
+      )}
+    </>
+  )
+}
+
+/** Takes the last of what was drawn away, also of what was kept long ago. */
+export function LastBack({ mode, what, label }: { mode: SubjectMode; what: 'strokes' | 'traced' | 'painted'; label: string }) {
+  const all = mode.hints[what]
+  if (!all || all.length === 0) return null
+  return (
+    <button className="plain" onClick={() => void ask({ ...mode.hints, [what]: all.slice(0, -1) }, crypto.randomUUID())}>
+      {label}
+    </button>
+  )
+}
+
+export function PaintTools({ mode }: { mode: SubjectMode }) {
+  return (
+    <>
+      <div className="flex gap-1" role="group" aria-label="What the brush does">
+        <Tool mode={mode} tool="add" text="Add" title="Paint adds to the subject" />
+        <Tool mode={mode} tool="take" text="Take away" title="Paint takes away from the subject" />
+      </div>
+      <Width mode={mode} label="Brush, px" />
+      <div className="w-24">
+        <PlainField label="Hardness, %" value={mode.hardness} factor={100} digits={0} min={0} max={100} step={5} onChange={(hardness) => amend({ hardness })} />
+      </div>
+      <label className="mb-1.5 flex items-center gap-2 text-[14px]" title="Paint stays on the side of the edge on which the middle of the stroke lies">
+        <input type="checkbox" className="h-4 w-4 accent-ink" checked={mode.inside} onChange={(e) => amend({ inside: e.target.checked })} />
+        Inside the subject only
+      </label>
+    </>
+  )
+}
+
+const USUAL: SubjectEdge = { hair: true, shift: 0, smooth: 0 }
+
+export function EdgeTools({ mode }: { mode: SubjectMode }) {
+  const edge = mode.hints.edge ?? USUAL
+  const view = photoOf(mode)
+  const long = view ? Math.max(view.width, view.height) : 0
+  // the same as the computation takes by itself
+  const usual = ((edge.hair ? 12 : 1) * long) / Math.min(700, long || 1)
+  const set = (part: Partial<SubjectEdge>, gesture: string) => void ask({ ...mode.hints, edge: { ...edge, ...part } }, gesture)
+  return (
+    <>
+      <label className="mb-1.5 flex items-center gap-2 text-[14px]" title="Looks for single hairs in the soft band">
+        <input
+          type="checkbox"
+          className="h-4 w-4 accent-ink"
+          checked={edge.hair}
+          onChange={(e) => {
+            // the band that is usual with hair is none that is usual without
+            const { band: _, ...rest } = edge
+            void ask({ ...mode.hints, edge: { ...rest, hair: e.target.checked } }, crypto.randomUUID())
+          }}
+        />
+        Hair and fluff
+      </label>
+      <div className="w-28">
+        <PlainField label="Soft band, px" value={edge.band ?? usual} digits={1} min={0} max={400} onChange={(band, g) => set({ band }, g)} />
+      </div>
+      <div className="w-28">
+        <PlainField label="Shift, px" value={edge.shift} digits={1} min={-200} max={200} onChange={(shift, g) => set({ shift }, g)} />
+      </div>
+      <div className="w-28">
+        <PlainField label="Smoothness, px" value={edge.smooth} digits={1} min={0} max={200} onChange={(smooth, g) => set({ smooth }, g)} />
+      </div>
+      {mode.hints.edge && (
+        <button
+          className="plain"
+          onClick={() => {
+            const { edge: _, ...rest } = mode.hints
+            void ask(rest, crypto.randomUUID())
+          }}
+        >
+          As usual
+        </button>
+      )}
+    </>
+  )
+}
