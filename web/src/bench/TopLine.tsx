@@ -11,6 +11,7 @@ export function TopLine() {
   const s = useBench((x) => x.bench)
   const zoom = useBench((x) => x.view.zoom)
   const waiting = useBench((x) => x.waiting)
+  const taking = useBench((x) => x.uploads.length > 0)
   const inMode = useBench((x) => x.mode !== null)
   const [draft, setDraft] = useState<string | null>(null)
   if (!s) return null
@@ -59,7 +60,7 @@ export function TopLine() {
       </button>
       <span className="grow" />
       <span role="status" data-testid="kept" className="px-2 text-[13px] text-ink-soft">
-        {waiting > 0 ? 'Keeping …' : 'All kept'}
+        {waiting > 0 ? 'Keeping …' : taking ? 'Taking in …' : 'All kept'}
       </span>
       <div className="flex items-center" role="group" aria-label="Zoom">
         <button className="plain px-2" aria-label="Zoom out" onClick={() => zoomBy(1 / 1.25)}>

@@ -22,7 +22,8 @@ export async function bringIn(file: File, piece: string | null) {
 export async function placePhoto(photo: string, piece: string | null, gesture: string | null = null): Promise<boolean> {
   if (piece !== null) {
     const filled = await edit({ edit: 'fill_with_photo', piece, fill: crypto.randomUUID(), photo }, gesture)
-    select(piece)
+    // a card that was opened meanwhile stays
+    if (bench.get().selected !== piece) select(piece)
     return filled
   }
   const picture = crypto.randomUUID()
