@@ -87,8 +87,8 @@ export interface BreakoutMode {
   piece: string
   /** What was chosen so far; nothing of it is kept yet. */
   edits: Edit[]
-  /** What a press does: takes parts, paints the subject out or in, draws the reach line, turns parts into contours. */
-  tool: 'parts' | 'out' | 'in' | 'reach' | 'merge'
+  /** What a press does: takes parts, takes all parts along an edge, paints the subject out or in, draws the reach line, turns parts into contours. */
+  tool: 'parts' | 'edge' | 'out' | 'in' | 'reach' | 'merge'
   /** How far a contour of a part may stray inwards from its edge, and what is smoothed of it; millimetres. */
   tolerance: number
   smooth: number

@@ -30,6 +30,10 @@ counter: boolean,
  */
 cut_off?: boolean, 
 /**
+ * The keys of the edges that it lies against.
+ */
+touches: Array<number>, 
+/**
  * Its area as a share of the photo's.
  */
 share: number, 

@@ -3,10 +3,12 @@
 mod necks;
 mod overhang;
 mod placed;
+mod touch;
 mod trace;
 
 pub use crate::cutout::coverage;
 pub use necks::divided;
 pub use overhang::{Overhang, Overhangs, WorkingMatte, overhangs, part_contour};
 pub use placed::PlacedMatte;
+pub use touch::{contours, crosses};
 pub use trace::trace;

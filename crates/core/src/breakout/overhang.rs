@@ -2,6 +2,7 @@
 
 use super::coverage;
 use super::necks::{beside, divided, flood};
+use super::touch::touched;
 use super::trace;
 use crate::cutout::regions::{depth, regions};
 use crate::cutout::{Hint, SubjectStroke, smoothed};
@@ -49,6 +50,8 @@ pub struct Overhang {
     pub counter: bool,
     /// Whether it is cut off by the end of the photo: let out, it shows a straight cut.
     pub cut_off: bool,
+    /// The contours of the opening that it lies against, by their place in it.
+    pub touches: Vec<usize>,
     /// Which of the given anchors let it out; none if it stays in.
     pub let_out_by: Vec<usize>,
 }
@@ -142,6 +145,8 @@ pub fn overhangs(
     let parts = (1..=count).into_par_iter().filter_map(|l| describe(&labels, l, &extents[l as usize], &out, matte));
     let mut parts: Vec<Overhang> = parts.collect();
     mark_counters(&mut parts, &cover, matte);
+    let touched = touched(&labels, parts.len(), &(to_working * opening));
+    parts.iter_mut().zip(touched).for_each(|(part, touched)| part.touches = touched);
 
     for (k, anchor) in anchors.iter().enumerate() {
         let p = matte.photo_to_working() * *anchor;
@@ -282,6 +287,7 @@ fn describe(
         share: pixels as f64 / labels.data.len() as f64,
         counter: false,
         cut_off: at_border >= CUT,
+        touches: Vec::new(),
         let_out_by: Vec::new(),
     })
 }

@@ -3,10 +3,10 @@
 use super::View;
 use super::drawn::{let_out, placed};
 use super::fills::moves;
-use super::layer::{CrossingView, Layer, OverhangView, image, needed};
+use super::layer::{CrossingView, EdgeView, Layer, OverhangView, image, needed};
 use super::markup::{matrix, path_data};
 use super::paint::Definitions;
-use crate::breakout::{Overhangs, PlacedMatte, overhangs};
+use crate::breakout::{Overhangs, PlacedMatte, contours, crosses, overhangs};
 use crate::combine::{Rule, bounds, grow, inner_point, join_pair, parts, unite};
 use crate::cutout::SubjectStroke;
 use crate::outline::DrawnPicture;
@@ -14,6 +14,7 @@ use crate::sheet::{
     Anchor, DrawingFill, FadeSide, Fill, FillId, Finish, Photo, PhotoFill, PhotoSubject, ShadowPlace, Window,
 };
 use kurbo::{Affine, BezPath, ParamCurveNearest, Point, Rect, Shape};
+use std::collections::BTreeSet;
 
 /// The overhangs of one photo that are let out.
 pub(super) struct Breakout {
@@ -254,6 +255,8 @@ pub(super) fn drawn_overhangs(
     let to_sheet = place.affine(picture.width, picture.height);
     let around = bounds(shown);
     let page = (picture.width * picture.height).max(1e-9);
+    let all: Vec<BezPath> = contours(shown).collect();
+    let edges = |own: &BezPath| (0..all.len()).filter(|k| crosses(own, &all[*k])).map(|k| k as u32).collect();
     for at in pieces {
         let looks = || drawing.looks.iter().filter(|l| picture.holds(l.part as usize, at));
         if looks().any(|l| l.off) {
@@ -279,12 +282,20 @@ pub(super) fn drawn_overhangs(
             transform: matrix(Affine::IDENTITY),
             counter: false,
             cut_off: false,
+            touches: edges(&seen),
             share: seen.area().abs() / page,
             of: None,
             part: Some(at as u32),
             place: place_of(middle, around, false).into(),
         });
     }
+}
+
+/// The contours of an opening that any of its overhangs lies against.
+pub(super) fn edges(shown: &BezPath, overhangs: &[OverhangView]) -> Vec<EdgeView> {
+    let touched: BTreeSet<u32> = overhangs.iter().flat_map(|o| o.touches.iter().copied()).collect();
+    let all = contours(shown).zip(0..).filter(|(_, key)| touched.contains(key));
+    all.map(|(path, key)| EdgeView { key, path: path_data(&path) }).collect()
 }
 
 fn faint(fill: &Fill) -> String {
@@ -331,6 +342,7 @@ fn describe(
             transform: matrix(to_sheet),
             counter: part.counter,
             cut_off: part.cut_off && !pulled,
+            touches: part.touches.iter().map(|k| *k as u32).collect(),
             share: part.share,
             part: None,
             place: place_of(at, bounds, part.counter).into(),

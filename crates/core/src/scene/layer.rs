@@ -36,6 +36,10 @@ pub struct Layer {
     pub drawings: Vec<DrawingView>,
     /// What of the subjects lies outside of the opening.
     pub overhangs: Vec<OverhangView>,
+    /// The edges that overhangs lie against: what shows, where the opening is a negative one.
+    #[serde(skip_serializing_if = "Vec::is_empty")]
+    #[ts(optional, as = "Option<Vec<EdgeView>>")]
+    pub edges: Vec<EdgeView>,
     /// Where what is let out crosses an edge that has something to run under.
     #[serde(skip_serializing_if = "Vec::is_empty")]
     #[ts(optional, as = "Option<Vec<CrossingView>>")]
@@ -115,6 +119,8 @@ pub struct OverhangView {
     #[serde(skip_serializing_if = "std::ops::Not::not")]
     #[ts(optional, as = "Option<bool>")]
     pub cut_off: bool,
+    /// The keys of the edges that it lies against.
+    pub touches: Vec<u32>,
     /// Its area as a share of the photo's.
     pub share: f64,
     /// The piece of a drawing that it is a part of; none for a photo's subject.
@@ -123,6 +129,15 @@ pub struct OverhangView {
     pub part: Option<u32>,
     /// A few words on where it lies: "above", "right", "in a counter".
     pub place: String,
+}
+
+/// One contour of an opening that overhangs lie against.
+#[derive(Debug, Clone, Serialize, TS)]
+pub struct EdgeView {
+    /// What overhangs call it by.
+    pub key: u32,
+    /// Path data in sheet space.
+    pub path: String,
 }
 
 /// A place where what is let out crosses the edge.
@@ -190,6 +205,7 @@ impl Layer {
             photos: Vec::new(),
             drawings: Vec::new(),
             overhangs: Vec::new(),
+            edges: Vec::new(),
             crossings: Vec::new(),
             forms: Vec::new(),
             nodes: 0,

@@ -22,7 +22,7 @@ mod window;
 
 pub use drawn::drawing_svg;
 pub use form_view::{CellView, FormView, cell_views};
-pub use layer::{CrossingView, DrawingView, Layer, OverhangView, layer};
+pub use layer::{CrossingView, DrawingView, EdgeView, Layer, OverhangView, layer};
 pub use markup::{escape, number, path_data, path_data_from_start};
 pub use soft::{SoftMask, soft_mask};
 

@@ -5,7 +5,7 @@
 //! elements marked `data-moves` go along with what they name: the opening, the fill.
 
 use super::View;
-use super::breakouts::{Breakout, breakouts, drawn_breakout, drawn_overhangs};
+use super::breakouts::{Breakout, breakouts, drawn_breakout, drawn_overhangs, edges};
 use super::edge::{EdgeShape, WITH_OPENING, clear_shape, fading_shape, reach, rect_data, rim, shadow, shift, white};
 use super::fills::{fill_markup, laid_on, moves};
 use super::gloss::gloss_picture;
@@ -89,6 +89,7 @@ pub(super) fn window_markup(
         }
     }
 
+    layer.edges = edges(&shown, &layer.overhangs);
     let alone = only_paint(window, &definitions);
     let lit = finish.gloss.is_some_and(|g| !g.off);
     let plain =

@@ -55,6 +55,31 @@ fn the_hole_of_a_ring_is_a_counter() {
 }
 
 #[test]
+fn parts_know_which_contours_they_lie_against() {
+    // a ring, and a bar of its own across the arm to the right
+    let ring = kurbo::Circle::new((150.0, 170.0), 90.0).to_path(0.1);
+    let hole = kurbo::Circle::new((150.0, 170.0), 40.0).to_path(0.1);
+    let bar = Rect::new(290.0, 100.0, 310.0, 240.0).to_path(0.1);
+    let opening: BezPath = ring.iter().chain(hole.iter()).chain(bar.iter()).collect();
+    assert_eq!(contours(&opening).count(), 3);
+    let found = overhangs(&matte(), &opening, Affine::IDENTITY, &[], &[], 0.0);
+    let touching = |x: f64, y: f64| {
+        let part = found.parts.iter().min_by(|a, b| {
+            let far = |p: &Overhang| p.anchor.distance(Point::new(x, y));
+            far(a).total_cmp(&far(b))
+        });
+        part.map(|p| p.touches.clone()).unwrap_or_default()
+    };
+    assert_eq!(touching(150.0, 170.0), [1], "in the hole");
+    assert_eq!(touching(150.0, 50.0), [0], "above");
+    assert_eq!(touching(265.0, 172.0), [0, 2], "from the ring to the bar");
+    assert_eq!(touching(335.0, 172.0), [2], "beyond the bar");
+    let pinned = Rect::new(60.0, 80.0, 240.0, 280.0).to_path(0.1);
+    assert!(crosses(&Rect::new(200.0, 100.0, 260.0, 110.0).to_path(0.1), &pinned), "between two corners");
+    assert!(!crosses(&Rect::new(250.0, 100.0, 260.0, 110.0).to_path(0.1), &pinned));
+}
+
+#[test]
 fn a_placement_that_collapses_has_none() {
     assert!(overhangs(&matte(), &opening(), Affine::scale(0.0), &[], &[], 0.0).parts.is_empty());
 }

@@ -5,6 +5,7 @@ use inky_e2e::compare::screen_is_file;
 use inky_e2e::steps::{bring_photo, inside, on_screen, type_word};
 use inky_e2e::{Bench, Scratch};
 use serde_json::Value;
+use thirtyfour::prelude::*;
 
 /// A red bar across a clear photo, thinner at its ends, brought into the selected window; the file itself says what is in front.
 async fn bring_bar(bench: &Bench, folder: &Scratch) -> Result<()> {
@@ -60,8 +61,31 @@ async fn a_bar_passes_over_one_letter_and_under_the_next() -> Result<()> {
     bench.after(async |b| b.press("Add a rim").await).await?;
     browser.press("Close the card").await?;
 
-    // between the letters it is let out, and crosses the edges of both
+    // what lies against one letter: to its one side and between the two
     bench.card("Breakout").await?;
+    browser.press("Along an edge").await?;
+    let edges = browser.until("the edges of both letters", async || {
+        let all = browser.page.find_all(By::Css("[data-testid=edge]")).await.ok()?;
+        (all.len() == 2).then_some(all)
+    });
+    for (edge, side) in edges.await?.iter().zip(["left", "right"]) {
+        edge.focus().await?;
+        browser.keys(Key::Enter + "").await?;
+        let out =
+            "return [...document.querySelectorAll('[data-testid=overhang-out]')].map(o => o.ariaLabel).join('; ')";
+        browser
+            .until(side, async || {
+                let told = browser.script(out).await.ok()?;
+                let told = told.as_str()?;
+                let both = told.contains(side) && told.contains("between");
+                (both && told.matches("part").count() == 2).then_some(())
+            })
+            .await?;
+    }
+    browser.press("Keep all in").await?;
+
+    // between the letters it is let out, and crosses the edges of both
+    browser.press("Parts").await?;
     browser.press("between").await?;
     let crossings = "return document.querySelectorAll('[data-testid=crossing]').length";
     browser.until("two crossings", async || (browser.script(crossings).await.ok()? == 2).then_some(())).await?;

@@ -13,6 +13,7 @@ const SIDES: readonly (readonly [text: string, places: readonly string[]])[] = [
 
 const TOOLS = [
   ['parts', 'Parts', 'Click or sweep parts out and in'],
+  ['edge', 'Along an edge', 'Only what lies against the edge that you click is let out'],
   ['out', 'Paint out', 'Lets the subject out wherever you paint'],
   ['in', 'Paint in', 'Keeps the subject in wherever you paint'],
   ['merge', 'Into the outline', 'A part becomes a contour of the opening, for flat shapes and for cutting'],
@@ -28,6 +29,8 @@ export function BreakoutBar() {
   const sentence =
     mode.tool === 'merge'
       ? 'Click a part: it becomes a contour that is joined to the opening, always within the subject.'
+      : mode.tool === 'edge'
+      ? 'Click an edge: only what lies against it is let out; with Shift, that too.'
       : mode.tool === 'reach'
       ? 'Drag a line that nothing is to pass; with Shift it lies level or upright.'
       : mode.tool !== 'parts'

@@ -1,11 +1,12 @@
 import type { CrossingView } from '../../types/CrossingView'
+import type { EdgeView } from '../../types/EdgeView'
 import type { Layer } from '../../types/Layer'
 import type { OverhangView } from '../../types/OverhangView'
 import type { ReachLine } from '../../types/ReachLine'
 import type { Sheet } from '../../types/Sheet'
 import { cutoutOf } from '../pictures'
 import { layerOf, useBench, type BreakoutMode } from '../store'
-import { isOut, merge, put, turn } from './choice'
+import { isOut, merge, put, putAlong, turn } from './choice'
 
 const keyOf = (o: OverhangView) => `${o.anchor.fill} ${o.anchor.subject ?? 0} ${o.part ?? ''} ${o.anchor.x} ${o.anchor.y}`
 
@@ -68,7 +69,7 @@ export function OverhangWashes({ mode }: { mode: BreakoutMode }) {
   const overhangs = useBench((s) => layerOf(s, mode.piece)?.overhangs)
   const act = (o: OverhangView) => (mode.tool === 'merge' ? merge(o) : put([o], !isOut(o)))
   return (
-    <g className={mode.tool === 'parts' || mode.tool === 'merge' ? 'pointer-events-auto' : undefined}>
+    <g className={mode.tool === 'parts' || mode.tool === 'merge' ? 'pointer-events-auto' : 'pointer-events-none'}>
       {overhangs?.filter((o) => mode.tool !== 'merge' || o.part === undefined).map((o) => {
         const out = isOut(o)
         return (
@@ -126,8 +127,39 @@ export function BreakoutMarks({ mode }: { mode: BreakoutMode }) {
           strokeLinejoin="round"
         />
       )}
+      {mode.tool === 'edge' && layer?.edges?.map((e) => <Edge key={e.key} edge={e} parts={layer.overhangs.filter((o) => o.touches.includes(e.key))} />)}
       {mode.tool === 'parts' && layer?.crossings?.map((c, k) => <Crossing key={k} crossing={c} size={1 / zoom} />)}
     </>
+  )
+}
+
+/** A contour of the opening that parts lie against: as wide to the pointer as a finger, seen as a line. */
+function Edge({ edge, parts }: { edge: EdgeView; parts: OverhangView[] }) {
+  const known = parts.every(isOut)
+  const line = { d: edge.path, fill: 'none', vectorEffect: 'non-scaling-stroke', strokeLinejoin: 'round' } as const
+  return (
+    <g
+      data-testid="edge"
+      role="button"
+      tabIndex={0}
+      aria-pressed={known}
+      aria-label={`Let out only what lies against this edge: ${parts.length === 1 ? 'one part' : `${parts.length} parts`}${parts[0] ? `, the first ${parts[0].place}` : ''}`}
+      className="pointer-events-auto cursor-pointer outline-none [&:focus-visible>.seen]:stroke-sea [&:focus-visible>.seen]:[stroke-width:5] [&:hover>.seen]:stroke-sea [&:hover>.seen]:[stroke-width:5]"
+      onPointerDown={(e) => {
+        e.stopPropagation()
+        if (e.button === 0) putAlong(edge, e.shiftKey)
+      }}
+      // screen readers click without a pointer
+      onClick={(e) => e.detail === 0 && putAlong(edge, e.shiftKey)}
+      onKeyDown={(e) => {
+        if (e.key !== 'Enter' && e.key !== ' ') return
+        e.preventDefault()
+        putAlong(edge, e.shiftKey)
+      }}
+    >
+      <path {...line} stroke="transparent" strokeWidth={18} pointerEvents="stroke" />
+      <path {...line} className={`seen pointer-events-none ${known ? 'stroke-rose' : 'stroke-ink'}`} strokeWidth={2.5} strokeDasharray="2 4" strokeLinecap="round" />
+    </g>
   )
 }
 

@@ -1,5 +1,6 @@
 import type { Anchor } from '../../types/Anchor'
 import type { CrossingView } from '../../types/CrossingView'
+import type { EdgeView } from '../../types/EdgeView'
 import type { Edit } from '../../types/Edit'
 import type { OverhangView } from '../../types/OverhangView'
 import type { ReachLine } from '../../types/ReachLine'
@@ -54,20 +55,25 @@ function tryOut(changes: Edit[], part: Partial<BreakoutMode> = {}) {
 
 export const isOut = (o: OverhangView) => o.let_out_by.length > 0
 
+/** What lets an overhang out or takes it back in; nothing where it is so already. */
+function moved(piece: string, o: OverhangView, out: boolean): Edit[] {
+  if (isOut(o) === out) return []
+  if (o.part !== undefined) return [{ edit: 'let_pieces_out', piece, fill: o.anchor.fill, parts: [o.part], out }]
+  return [out ? { edit: 'let_out', piece, anchor: o.anchor } : { edit: 'keep_in', piece, anchors: o.let_out_by }]
+}
+
 /** Lets overhangs out or takes them back in. */
 export function put(overhangs: OverhangView[], out: boolean) {
   const mode = breakoutMode()
-  const changing = overhangs.filter((o) => isOut(o) !== out)
+  if (mode) tryOut(overhangs.flatMap((o) => moved(mode.piece, o, out)))
+}
+
+/** Lets out what lies against an edge: nothing else, or that too. */
+export function putAlong({ key }: EdgeView, too: boolean) {
+  const mode = breakoutMode()
   if (!mode) return
-  tryOut(
-    changing.map((o): Edit =>
-      o.part !== undefined
-        ? { edit: 'let_pieces_out', piece: mode.piece, fill: o.anchor.fill, parts: [o.part], out }
-        : out
-          ? { edit: 'let_out', piece: mode.piece, anchor: o.anchor }
-          : { edit: 'keep_in', piece: mode.piece, anchors: o.let_out_by },
-    ),
-  )
+  const overhangs = layerOf(bench.get(), mode.piece)?.overhangs ?? []
+  tryOut(overhangs.flatMap((o) => moved(mode.piece, o, o.touches.includes(key) || (too && isOut(o)))))
 }
 
 /** Lets a part run under the edge where it crosses it, or over it again. */
@@ -111,7 +117,7 @@ type Place = (e: { clientX: number; clientY: number }) => Point
 /** A press on the sheet: a correction by brush, or the reach line. */
 export function startCorrection(e: React.PointerEvent, locate: Place) {
   const mode = breakoutMode()
-  if (!mode || mode.tool === 'parts' || mode.tool === 'merge') return
+  if (!mode || mode.tool === 'parts' || mode.tool === 'edge' || mode.tool === 'merge') return
   if (mode.tool === 'reach') startLine(locate(e), locate)
   else startStroke(mode, e, locate)
 }
