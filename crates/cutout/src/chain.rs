@@ -10,8 +10,10 @@ use crate::mixture::Rgb;
 use crate::paint::painted_again;
 use crate::regions::grown;
 use crate::working::colours_of;
-use crate::{CutoutError, Draft, Hints, Saliency, Standout, Subject, Watch, WorkingPhoto};
+use crate::{Cancelled, CutoutError, Draft, Hints, Saliency, Standout, Subject, Watch, WorkingPhoto};
 use image::{Rgba, RgbaImage};
+use inky_photo::resize;
+use std::borrow::Cow;
 
 /// Finds the subject of a photo by itself, in a box drawn around it, or by what else a person hints at.
 ///
@@ -31,6 +33,9 @@ pub fn find_subject(
     finish_subject(photo, &standout, hints, watch)
 }
 
+/// The largest size, in pixels, at which edges are computed. Of larger photos they are computed at this size and enlarged, so that memory has an end.
+const LARGEST: u64 = 24_000_000;
+
 /// Brings a subject to the full size of its photo, where it is known what stands out.
 ///
 /// # Errors
@@ -44,17 +49,31 @@ pub fn finish_subject(
     let working = WorkingPhoto::new(photo);
     let small = drawn_up(&working, standout, hints, None, FINE, watch)?;
     watch.step(0.6, "Bringing the edge to full size");
-    let full = colours_of(photo);
-    let bare = if hints.is_exact() { alpha_of(photo) } else { full_matte(&full, &working.fine, &small, hints, watch)? };
-    let scale = working.scale();
-    let mut matte = shifted(&bare, hints.edge.shift_at(1.0, scale));
-    painted_again(&hints.painted, &small.sides, (&full, &working.fine), &mut matte, 1.0);
+    let computed = at_most(photo, LARGEST);
+    let full = colours_of(&computed);
+    // pixels of what is computed for one of the photo
+    let scale = full.width as f64 / f64::from(photo.width());
+    let bare = if hints.is_exact() { alpha_of(&computed) } else { full_matte(&full, &working, &small, hints, watch)? };
+    let mut matte = shifted(&bare, hints.edge.shift_at(scale, working.scale()));
+    painted_again(&hints.painted, &small.sides, (&full, &working.fine), &mut matte, scale);
     watch.go_on()?;
 
     watch.step(0.85, "Cleaning the colours of the edge");
     let front = foreground(&full, &matte, watch)?;
+    drop(full);
     watch.step(1.0, "Done");
     Ok(assemble(photo, &matte, &front))
+}
+
+/// A photo, brought down to so many pixels where it has more.
+fn at_most(photo: &RgbaImage, pixels: u64) -> Cow<'_, RgbaImage> {
+    let own = u64::from(photo.width()) * u64::from(photo.height());
+    if own <= pixels {
+        return Cow::Borrowed(photo);
+    }
+    let scale = (pixels as f64 / own as f64).sqrt();
+    let side = |v: u32| ((f64::from(v) * scale).round() as u32).max(1);
+    Cow::Owned(resize(photo, side(photo.width()), side(photo.height())))
 }
 
 /// Overlap of two masks: pixels in both, divided by pixels in either.
@@ -73,15 +92,16 @@ const FOLLOWED: f32 = 2.5;
 
 fn full_matte(
     full: &Grid<Rgb>,
-    fine: &Grid<Rgb>,
+    working: &WorkingPhoto,
     small: &Draft,
     hints: &Hints,
     watch: &dyn Watch,
 ) -> Result<Grid<f32>, CutoutError> {
+    let fine = &working.fine;
     if full.same_size(fine) {
         return Ok(small.bare.clone());
     }
-    let half = hints.edge.band_at(fine.width as f64 / full.width as f64);
+    let half = hints.edge.band_at(working.scale());
     if !hints.edge.hair && half > FOLLOWED {
         return Ok(small.bare.resized(full.width, full.height));
     }
@@ -107,36 +127,46 @@ fn full_matte(
         return Ok(start);
     }
     watch.step(0.7, "Refining the edge");
+    Ok(refined(full, &start, watch)?)
+}
+
+/// Closed-form matting once more at full size, where a matte is soft and a little around that. Colours in 0..255, as large as the matte.
+///
+/// # Errors
+/// A cancelled watch.
+pub fn refined(full: &Grid<Rgb>, start: &Grid<f32>, watch: &dyn Watch) -> Result<Grid<f32>, Cancelled> {
     let grow = (2.0 * full.width.max(full.height) as f32 / 1600.0).round().max(1.0);
     let soft = grown(&start.map(|a| a > 0.03 && a < 0.97), grow);
     let narrow = Grid {
         width: full.width,
         height: full.height,
         data: (start.data.iter().zip(&soft.data))
-            .map(|(&a, &soft)| {
-                if soft {
-                    0.5
-                } else if a >= 0.5 {
-                    1.0
-                } else {
-                    0.0
-                }
+            .map(|(&a, &soft)| match (soft, a >= 0.5) {
+                (true, _) => 0.5,
+                (false, true) => 1.0,
+                (false, false) => 0.0,
             })
             .collect(),
     };
-    let matting = Matting { prior: &start, pull: PULL, start: &start, rounds: 200, tolerance: FINE };
-    Ok(closed_form(full, &narrow, &matting, watch)?)
+    let matting = Matting { prior: start, pull: PULL, start, rounds: 200, tolerance: FINE };
+    closed_form(full, &narrow, &matting, watch)
 }
 
+/// The cut-out of a photo. `matte` and `front` are of its size, or smaller: then they are enlarged.
 fn assemble(photo: &RgbaImage, matte: &Grid<f32>, front: &Grid<Rgb>) -> Subject {
-    let matte_image = matte.to_gray();
-    let cutout = RgbaImage::from_fn(photo.width(), photo.height(), |x, y| {
-        let i = (y * photo.width() + x) as usize;
+    let (width, height) = photo.dimensions();
+    let matte_image = matte.resized(width as usize, height as usize).to_gray();
+    let (sx, sy) = (front.width as f64 / f64::from(width), front.height as f64 / f64::from(height));
+    let cutout = RgbaImage::from_fn(width, height, |x, y| {
         let own = photo.get_pixel(x, y).0;
-        // a photo's own transparency stays
-        let alpha = (u16::from(matte_image.as_raw()[i]) * u16::from(own[3]) / 255) as u8;
-        let colour = if alpha == 255 { [own[0], own[1], own[2]] } else { front.data[i].map(|v| v.round() as u8) };
-        Rgba([colour[0], colour[1], colour[2], alpha])
+        let covered = matte_image.get_pixel(x, y).0[0];
+        // where a photo is transparent by itself, its colours are the subject's own already
+        if covered >= own[3] {
+            return Rgba(own);
+        }
+        let at = |v: u32, scale: f64| ((f64::from(v) + 0.5) * scale) as usize;
+        let [r, g, b] = front.at(at(x, sx), at(y, sy)).map(|v| v.round() as u8);
+        Rgba([r, g, b, covered])
     });
     Subject { matte: matte_image, cutout }
 }

@@ -11,7 +11,7 @@ use crate::{Cancelled, Watch};
 use rayon::prelude::*;
 
 /// What the solver is given besides the picture and the trimap.
-pub(crate) struct Matting<'a> {
+pub struct Matting<'a> {
     /// Pulls the unknown pixels, with `pull` as weight.
     pub prior: &'a Grid<f32>,
     pub pull: f32,
@@ -33,7 +33,7 @@ const PAD: usize = 2;
 const STENCIL: usize = 25;
 
 /// The matte: `trimap` where it is 0 or 1, computed where it is ½. Colours in 0..255.
-pub(crate) fn closed_form(
+pub fn closed_form(
     colours: &Grid<Rgb>,
     trimap: &Grid<f32>,
     matting: &Matting<'_>,

@@ -93,6 +93,9 @@ pub(crate) fn drawn_up(
     watch: &dyn Watch,
 ) -> Result<Draft, CutoutError> {
     hints.check()?;
+    if photo.is_clear {
+        return Err(CutoutError::Clear);
+    }
     let scale = photo.scale();
     let Found { coarse, fine: found, other } = match before.filter(|b| b.found_by(hints)) {
         Some(before) => Found { coarse: before.coarse.clone(), fine: before.found.clone(), other: before.other },

@@ -10,7 +10,7 @@ use rayon::prelude::*;
 
 /// What is known of a pixel beforehand.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub(crate) enum Label {
+pub enum Label {
     Subject,
     Background,
     MaybeSubject,
@@ -34,7 +34,7 @@ const LEARNT: usize = 40_000;
 /// Runs `rounds` of learning colours and cutting. Saliency in 0..1, with its weight.
 ///
 /// Where one side starts without a single pixel, the labels come back as they are.
-pub(crate) fn grabcut(
+pub fn grabcut(
     colours: &Grid<Rgb>,
     labels: &Grid<Label>,
     rounds: usize,

@@ -9,7 +9,7 @@ const EPSILON: f32 = 1e-6;
 
 /// K. He, J. Sun, "Fast Guided Filter" (2015): in small windows the matte is taken as a linear function of the colour; the
 /// coefficients are found at the small size, enlarged, and applied to the full photo. Colours in 0..255.
-pub(crate) fn enlarge_guided(full: &Grid<Rgb>, small: &Grid<Rgb>, matte: &Grid<f32>) -> Grid<f32> {
+pub fn enlarge_guided(full: &Grid<Rgb>, small: &Grid<Rgb>, matte: &Grid<f32>) -> Grid<f32> {
     let channel = |k: usize| small.map(|c| c[k] / 255.0);
     let guide: [Grid<f32>; 3] = std::array::from_fn(channel);
     let times = |a: &Grid<f32>, b: &Grid<f32>| Grid {

@@ -147,7 +147,7 @@ impl Hints {
     }
 
     /// The strokes on a grid of `width` x `height`; `scale` is its pixels for one of the photo.
-    pub(crate) fn drawn(&self, width: usize, height: usize, scale: f64) -> Grid<Hint> {
+    pub fn drawn(&self, width: usize, height: usize, scale: f64) -> Grid<Hint> {
         SubjectStroke::drawn(&self.strokes, width, height, scale)
     }
 }

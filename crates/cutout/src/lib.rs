@@ -22,6 +22,7 @@ mod mixture;
 mod paint;
 pub mod regions;
 mod standout;
+pub mod steps;
 mod trimap;
 mod working;
 
@@ -116,6 +117,8 @@ pub enum CutoutError {
     Edge,
     #[error("This photo is opaque everywhere, so it does not say by itself what is in front.")]
     Opaque,
+    #[error("This photo is transparent everywhere: nothing in it can be seen.")]
+    Clear,
     #[error("The search was cancelled.")]
     Cancelled,
     #[error("The subject network could not run: {0}")]

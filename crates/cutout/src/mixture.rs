@@ -1,7 +1,7 @@
 //! Colours of one side of a cut as a mixture of Gaussians.
 
 /// A colour in 0..255 per channel.
-pub(crate) type Rgb = [f32; 3];
+pub type Rgb = [f32; 3];
 
 const COMPONENTS: usize = 5;
 

@@ -8,7 +8,7 @@ use rayon::prelude::*;
 ///
 /// The band is `radius` pixels wide on either side, but *thin-safe*: never more than half of the largest depth
 /// nearby, so that thin limbs keep a sure core, and small holes too.
-pub(crate) fn trimap(mask: &Grid<bool>, radius: f32) -> Grid<f32> {
+pub fn trimap(mask: &Grid<bool>, radius: f32) -> Grid<f32> {
     let side = |mask: &Grid<bool>| {
         let depth = depth(mask);
         let max = local_maximum(&depth, radius);

@@ -18,19 +18,23 @@ pub struct WorkingPhoto {
     pub(crate) fine: Grid<Rgb>,
     /// Its own transparency at the fine size; none where it is opaque.
     pub(crate) alpha: Option<Grid<f32>>,
+    /// Whether nothing of it can be seen.
+    pub(crate) is_clear: bool,
 }
 
 impl WorkingPhoto {
     pub fn new(photo: &RgbaImage) -> Self {
         let fine = scaled(photo, FINE);
-        let clear = photo.pixels().any(|p| p.0[3] < 255);
+        let sheer = photo.pixels().any(|p| p.0[3] < 255);
+        let is_clear = sheer && photo.pixels().all(|p| p.0[3] == 0);
         let alpha = fine.pixels().map(|p| f32::from(p.0[3]) / 255.0).collect();
         let (width, height) = (fine.width() as usize, fine.height() as usize);
         Self {
             size: photo.dimensions(),
             coarse: colours_of(&scaled(photo, COARSE)),
             fine: colours_of(&fine),
-            alpha: clear.then_some(Grid { width, height, data: alpha }),
+            alpha: (sheer && !is_clear).then_some(Grid { width, height, data: alpha }),
+            is_clear,
         }
     }
 
@@ -63,7 +67,7 @@ pub(crate) fn coarse_size(photo: &RgbaImage) -> (usize, usize) {
 }
 
 /// Colours in 0..255.
-pub(crate) fn colours_of(photo: &RgbaImage) -> Grid<Rgb> {
+pub fn colours_of(photo: &RgbaImage) -> Grid<Rgb> {
     let data = photo.pixels().map(|p| [p.0[0], p.0[1], p.0[2]].map(f32::from)).collect();
     Grid { width: photo.width() as usize, height: photo.height() as usize, data }
 }

@@ -4,6 +4,7 @@
 
 mod api;
 mod app;
+mod aside;
 mod cache;
 mod demo;
 mod jobs;

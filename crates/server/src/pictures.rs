@@ -2,6 +2,7 @@
 
 use crate::api::AWAY;
 use crate::app::App;
+use crate::aside::aside;
 use crate::storage::StoreError;
 use base64::{Engine, engine::general_purpose::STANDARD};
 use image::{DynamicImage, GrayImage, RgbaImage};
@@ -150,7 +151,7 @@ impl App {
     /// Keeps what was found in a photo, with all levels of the cut-out.
     pub(crate) async fn take_subject(&self, subject: &Arc<Subject>) -> Result<SubjectId, PictureError> {
         let subject = Arc::clone(subject);
-        let (matte, cutout, made) = tokio::task::spawn_blocking(move || {
+        let (matte, cutout, made) = aside(move || {
             let made = all_levels(&subject.cutout);
             let matte = gray_png(&subject.matte);
             (matte, encode_rgba(&subject.cutout, png_speed()).ok(), made)

@@ -3,6 +3,7 @@
 use super::task::{FileKind, Outcome};
 use super::worker::{Progress, patiently};
 use crate::app::App;
+use crate::aside::aside;
 use base64::{Engine, engine::general_purpose::STANDARD};
 use inky_core::cutout::Watch;
 use inky_core::sheet::{Content, PhotoSubject, Sheet, SheetFile, SheetId, SubjectSource};
@@ -40,7 +41,7 @@ pub(super) async fn deliver(
                     _ => png(&Plan::cut(&sheet, &books, &originals, ppi, bleed)?, progress.as_ref()),
                 }
             };
-            tokio::task::spawn_blocking(draw).await.map_err(|e| e.to_string())?.map_err(|e| e.to_string())?
+            aside(draw).await.map_err(|e| e.to_string())?.map_err(|e| e.to_string())?
         }
     };
     let bytes = bytes.as_slice();

@@ -3,13 +3,14 @@
 use super::task::Outcome;
 use super::worker::{Progress, patiently};
 use crate::app::App;
+use crate::aside::aside;
 use inky_core::cutout::{Hints, Watch, finish_subject};
 use inky_core::sheet::PhotoId;
 use sha2::{Digest, Sha256};
 use std::sync::Arc;
 
 /// Counted up when the method changes, so that old findings are not taken for new ones.
-const METHOD: u32 = 2;
+const METHOD: u32 = 3;
 
 pub(super) async fn find(
     app: &Arc<App>,
@@ -25,7 +26,7 @@ pub(super) async fn find(
     }
     let picture = patiently(|| app.full_photo(photo)).await?.ok_or("This photo is not here any more.")?;
     let (finder, id) = (Arc::clone(app), photo.clone());
-    let found = tokio::task::spawn_blocking(move || {
+    let found = aside(move || {
         progress.step(0.02, "Looking for what stands out");
         let standout = finder.standout(&id, &picture, &hints)?;
         finish_subject(&picture, &standout, &hints, progress.as_ref()).map_err(|e| e.to_string())
