@@ -2,6 +2,7 @@
 
 use crate::chain::iou;
 use crate::closed_form::{Matting, QUICK, closed_form};
+use crate::correct::{corrected, relearnt};
 use crate::edge::{ramp, shifted, smoothed};
 use crate::frame::Frame;
 use crate::grabcut::{Label, grabcut};
@@ -299,8 +300,10 @@ fn with_stroke(
     let reach = Frame::around(&drawn.map(|h| h == Hint::Keep)).map_or(frame, |kept| frame.union(kept));
     let map = &standout.map;
     let inside = Grid::from_fn(map.width, map.height, |x, y| if frame.holds(x, y) { map.at(x, y) } else { 0.0 });
+    let heard = corrected(&inside, coarse, (strokes, &drawn, scale), reach);
+    let seed = relearnt(mask, coarse, &drawn);
     let labels =
-        Grid::from_fn(coarse.width, coarse.height, |x, y| match (drawn.at(x, y), reach.holds(x, y), mask.at(x, y)) {
+        Grid::from_fn(coarse.width, coarse.height, |x, y| match (drawn.at(x, y), reach.holds(x, y), seed.at(x, y)) {
             (Hint::Keep, ..) => Label::Subject,
             (Hint::Drop, ..) | (_, false, _) => Label::Background,
             (_, true, true) => Label::MaybeSubject,
@@ -308,8 +311,8 @@ fn with_stroke(
         });
     let rounds = if mask.data.contains(&true) { AGAIN } else { ROUNDS };
     let weight = if start == Start::Colours { None } else { weight(&inside, frame) };
-    let found = grabcut(coarse, &labels, rounds, weight);
-    as_stroked(tidied(&found, least), &found, &drawn)
+    let found = grabcut(coarse, &labels, rounds, weight.map(|(_, w)| (&heard, w)));
+    as_stroked(&found, &drawn, least)
 }
 
 /// The mask at the fine size: colours again, in a band along the coarse edge.
@@ -326,5 +329,5 @@ fn fine_mask(fine: &Grid<Rgb>, coarse: &Grid<bool>, strokes: &Grid<Hint>, least:
         (_, _, false) => Label::MaybeBackground,
     });
     let mask = grabcut(fine, &labels, 2, None);
-    as_stroked(tidied(&mask, least), &mask, strokes)
+    as_stroked(&mask, strokes, least)
 }

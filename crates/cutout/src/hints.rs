@@ -4,7 +4,7 @@
 use crate::edge::SubjectEdge;
 use crate::grid::Grid;
 use crate::paint::MatteStroke;
-use crate::regions::regions;
+use crate::regions::{regions, tidied};
 use crate::{CutoutError, PhotoBox, coverage};
 use imageproc::region_labelling::Connectivity;
 use kurbo::{Affine, BezPath};
@@ -184,16 +184,24 @@ pub(crate) fn distance(p: [f64; 2], a: [f64; 2], b: [f64; 2]) -> f64 {
     (ap[0] - along * ab[0]).hypot(ap[1] - along * ab[1])
 }
 
-/// `tidy`, with the regions of `mask` that a keep stroke touches, however small, and without what a drop stroke covers.
-pub(crate) fn as_stroked(tidy: Grid<bool>, mask: &Grid<bool>, hints: &Grid<Hint>) -> Grid<bool> {
+/// However small a part is that is kept, parts of less than this share of the largest come only by strokes of their own.
+const SPECK: f64 = 0.0006;
+
+/// A mask without regions under `least` of the largest, but with those that a keep stroke touches, however small, and without what a drop stroke
+/// covers. Whoever keeps a small region means others of its size too.
+pub(crate) fn as_stroked(mask: &Grid<bool>, hints: &Grid<Hint>, least: f64) -> Grid<bool> {
     if hints.data.iter().all(|h| *h == Hint::Nothing) {
-        return tidy;
+        return tidied(mask, least);
     }
     let (labels, sizes) = regions(mask, Connectivity::Eight);
     let mut touched = vec![false; sizes.len().max(1)];
     for (label, hint) in labels.data.iter().zip(&hints.data) {
         touched[*label as usize] |= *hint == Hint::Keep && *label > 0;
     }
+    let largest = sizes.iter().copied().max().unwrap_or(0).max(1) as f64;
+    let kept = sizes.iter().zip(&touched).skip(1).filter(|(_, touched)| **touched);
+    let smallest = kept.map(|(size, _)| 0.5 * *size as f64 / largest).fold(least, f64::min);
+    let tidy = tidied(mask, smallest.max(SPECK.min(least)));
     let (width, height) = (tidy.width, tidy.height);
     let all = tidy.data.iter().zip(&labels.data).zip(&hints.data);
     let data = all.map(|((&kept, &label), hint)| match hint {
@@ -232,12 +240,17 @@ mod tests {
     #[test]
     fn kept_regions_stay_however_small_and_dropped_pixels_go() {
         let mask = Grid::from_fn(60, 60, |x, y| (x < 30 && y < 30) || (x > 50 && y > 50));
-        let tidy = Grid::from_fn(60, 60, |x, y| x < 30 && y < 30);
         let strokes = vec![stroke(true, &[[55.0, 55.0]]), stroke(false, &[[10.0, 10.0]])];
         let hints = Hints { strokes, ..Hints::default() };
-        let stroked = as_stroked(tidy.clone(), &mask, &hints.drawn(60, 60, 1.0));
+        let stroked = as_stroked(&mask, &hints.drawn(60, 60, 1.0), 0.2);
         assert!(stroked.at(52, 58) && !stroked.at(10, 10) && stroked.at(25, 25));
-        assert_eq!(as_stroked(tidy.clone(), &mask, &Hints::default().drawn(60, 60, 1.0)).data, tidy.data);
+        let tidy = Grid::from_fn(60, 60, |x, y| x < 30 && y < 30);
+        assert_eq!(as_stroked(&mask, &Hints::default().drawn(60, 60, 1.0), 0.2).data, tidy.data);
+        // one of two small parts is kept: the other is as large, and comes with it
+        let mask = Grid::from_fn(60, 60, |x, y| (x < 30 && y < 30) || (x > 50 && !(10..=50).contains(&y)));
+        let kept = Hints { strokes: vec![stroke(true, &[[55.0, 55.0]])], ..Hints::default() };
+        assert!(as_stroked(&mask, &kept.drawn(60, 60, 1.0), 0.2).at(55, 5));
+        assert!(!as_stroked(&mask, &Hints::default().drawn(60, 60, 1.0), 0.2).at(55, 5));
     }
 
     #[test]

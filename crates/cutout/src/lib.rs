@@ -8,6 +8,7 @@
 
 mod chain;
 mod closed_form;
+mod correct;
 mod coverage;
 mod draft;
 mod edge;

@@ -158,6 +158,7 @@ function Edge({ edge, parts }: { edge: EdgeView; parts: OverhangView[] }) {
       }}
     >
       <path {...line} stroke="transparent" strokeWidth={18} pointerEvents="stroke" />
+      <path {...line} className="pointer-events-none stroke-leaf" strokeWidth={5} />
       <path {...line} className={`seen pointer-events-none ${known ? 'stroke-rose' : 'stroke-ink'}`} strokeWidth={2.5} strokeDasharray="2 4" strokeLinecap="round" />
     </g>
   )
