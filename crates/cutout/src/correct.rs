@@ -13,7 +13,7 @@ use rayon::prelude::*;
 /// Colours so far apart (of 255, Euclidean) are hardly alike any more.
 const ALIKE: f32 = 24.0;
 /// Colours of strokes that others are compared with, of each kind.
-const SAMPLES: usize = 96;
+const SAMPLES: usize = 64;
 
 /// After so many strokes against it, saliency counts half.
 const HALF: f32 = 2.0;
@@ -66,11 +66,12 @@ pub(crate) fn relearnt(mask: &Grid<bool>, colours: &Grid<Rgb>, drawn: &Grid<Hint
     if kept.is_empty() && dropped.is_empty() {
         return mask.clone();
     }
-    let like = |colour: &Rgb, others: &[Rgb]| if others.is_empty() { 0.0 } else { likeness(colour, others) };
     let data = (mask.data.par_iter().zip(&colours.data))
         .map(|(&inside, colour)| {
-            let (keep, drop) = (like(colour, &kept), like(colour, &dropped));
-            if inside { drop < 0.5 || keep > drop } else { keep > 0.5 && keep > drop }
+            // what speaks against the mask, and what for it
+            let (against, with) = if inside { (&dropped, &kept) } else { (&kept, &dropped) };
+            let against = likeness(colour, against);
+            inside == (against < 0.5 || likeness(colour, with) > against)
         })
         .collect();
     Grid { width: mask.width, height: mask.height, data }
@@ -84,6 +85,9 @@ fn sampled(colours: &Grid<Rgb>, wanted: impl Fn(usize) -> bool) -> Vec<Rgb> {
 
 /// 1 for a colour that is one of the others, 0 for one far from all of them.
 fn likeness(colour: &Rgb, others: &[Rgb]) -> f32 {
+    if others.is_empty() {
+        return 0.0;
+    }
     let square = |o: &Rgb| (0..3).map(|k| (colour[k] - o[k]).powi(2)).sum::<f32>();
     let nearest = others.iter().map(square).fold(f32::INFINITY, f32::min);
     (-nearest / (ALIKE * ALIKE)).exp()

@@ -67,17 +67,23 @@ fn slide(line: &[f32], r: usize, out: &mut [f32]) {
     let (n, block) = (line.len(), 2 * r + 1);
     let (mut left, mut right) = (line.to_vec(), line.to_vec());
     for i in (1..n).filter(|i| i % block != 0) {
-        left[i] = left[i].max(left[i - 1]);
+        left[i] = larger(left[i], left[i - 1]);
     }
     for i in (0..n.saturating_sub(1)).rev().filter(|i| (i + 1) % block != 0) {
-        right[i] = right[i].max(right[i + 1]);
+        right[i] = larger(right[i], right[i + 1]);
     }
     for (i, out) in out.iter_mut().enumerate() {
         // a window meets at most two blocks: the end of one and the begin of the next
         let (from, to) = (i.saturating_sub(r), (i + r).min(n - 1));
         let one_block = from / block == to / block;
-        *out = if one_block { line[from..=to].iter().copied().fold(0.0, f32::max) } else { right[from].max(left[to]) };
+        *out =
+            if one_block { line[from..=to].iter().copied().fold(0.0, larger) } else { larger(right[from], left[to]) };
     }
+}
+
+/// Depths are never NaN, which `f32::max` would look for.
+fn larger(a: f32, b: f32) -> f32 {
+    if a > b { a } else { b }
 }
 
 #[cfg(test)]

@@ -1,7 +1,7 @@
 //! The whole chain with the real network, on rendered photos whose mattes are known exactly.
 
 use image::GrayImage;
-use inky_core::cutout::{CutoutError, Hints, PhotoBox, SubjectStroke, Unwatched, find_subject, iou};
+use inky_core::cutout::{CutoutError, Hints, PhotoBox, Standout, Start, SubjectStroke, Unwatched, find_subject, iou};
 use inky_core::grid::Grid;
 use inky_core::photo::decode;
 use inky_saliency::Network;
@@ -77,4 +77,60 @@ fn an_even_photo_has_no_subject_and_a_far_box_is_refused() {
     assert_eq!(far.err(), Some(CutoutError::BoxOutside));
     // whatever is made of it, it must not be a panic or an endless search
     let _ = find_subject(&even, &Hints::default(), &network, &Unwatched);
+}
+
+#[test]
+fn photos_that_leave_no_choice_give_a_sentence_or_a_subject() {
+    let network = Network::load().unwrap();
+    let balloon = inky_core::photo::resize(&decode(&demo("balloon.jpg")).unwrap(), 600, 900);
+    let share = |matte: &GrayImage| mask(matte).count() as f64 / f64::from(matte.width() * matte.height());
+
+    // a box around nothing but sky
+    let sky = PhotoBox { x: 10.0, y: 10.0, width: 180.0, height: 70.0 };
+    match find_subject(&balloon, &Hints::within(Some(sky)), &network, &Unwatched) {
+        Err(error) => assert_eq!(error, CutoutError::NothingFound),
+        // never more than what the box holds
+        Ok(found) => assert!(share(&found.matte) < 180.0 * 70.0 / (600.0 * 900.0)),
+    }
+
+    // a subject that fills the photo: told by a stroke, all of it is there
+    let close = image::imageops::crop_imm(&balloon, 150, 150, 240, 200).to_image();
+    let across = SubjectStroke {
+        keep: true,
+        width: 30.0,
+        points: vec![[10.0, 20.0], [230.0, 180.0], [10.0, 180.0], [230.0, 20.0]],
+    };
+    let within = Some(PhotoBox { x: 0.0, y: 0.0, width: 240.0, height: 200.0 });
+    let told = Hints { within, strokes: vec![across], ..Hints::default() };
+    let found = find_subject(&close, &told, &network, &Unwatched).unwrap();
+    assert!(share(&found.matte) > 0.5, "{}", share(&found.matte));
+
+    // one that cannot be seen at all, and one whose own transparency is taken as it is
+    let clear = image::RgbaImage::from_pixel(300, 200, image::Rgba([200, 30, 30, 0]));
+    for start in [Start::Search, Start::Alpha, Start::Nothing] {
+        let found = find_subject(&clear, &Hints { start, ..Hints::default() }, &network, &Unwatched);
+        assert_eq!(found.err(), Some(CutoutError::Clear), "{start:?}");
+    }
+    let soft = image::RgbaImage::from_fn(300, 200, |x, y| {
+        let far = (f64::from(x) - 150.0).hypot(f64::from(y) - 100.0);
+        image::Rgba([210, (x % 200) as u8, 40, ((80.0 - far) * 6.0).clamp(0.0, 255.0) as u8])
+    });
+    let own = find_subject(&soft, &Hints { start: Start::Alpha, ..Hints::default() }, &network, &Unwatched).unwrap();
+    assert_eq!(own.cutout, soft, "neither fainter at its edge nor of other colours");
+}
+
+#[test]
+fn a_photo_of_a_hundred_megapixels_has_a_subject_as_large() {
+    // what it is cut out by is told, so that only the size is in question
+    let photo = image::RgbaImage::from_fn(12_000, 8_000, |x, y| {
+        let inside = (f64::from(x) - 6_000.0).hypot(f64::from(y) - 4_000.0) < 3_000.0;
+        image::Rgba(if inside { [210, 60 + (x % 32) as u8, 40, 255] } else { [40, 60, 120 + (y % 32) as u8, 255] })
+    });
+    let circle = "M3000,4000A3000,3000 0 1 1 9000,4000A3000,3000 0 1 1 3000,4000Z".to_owned();
+    let hints = Hints { start: Start::Nothing, traced: vec![circle], ..Hints::default() };
+    let found = inky_core::cutout::finish_subject(&photo, &Standout::nothing(&photo), &hints, &Unwatched).unwrap();
+    assert_eq!((found.matte.dimensions(), found.cutout.dimensions()), ((12_000, 8_000), (12_000, 8_000)));
+    let at = |x: u32| found.matte.get_pixel(x, 4_000).0[0];
+    assert!(at(8_940) > 250 && at(9_060) < 5, "{} {}", at(8_940), at(9_060));
+    assert_eq!(found.cutout.get_pixel(6_000, 4_000), photo.get_pixel(6_000, 4_000));
 }

@@ -8,11 +8,42 @@ use std::collections::VecDeque;
 /// Radius of the disc that must fit into a body, as a share of the largest that fits anywhere.
 const BODY: f32 = 0.55;
 
+/// Of masks with more pixels, necks are looked for at half the size.
+const LARGE: usize = 40_000;
+
 /// Divides a connected mask into bodies and limbs.
 ///
 /// A morphological opening by a disc of 0.55 times the largest inscribed radius leaves the bodies; what is left over and
 /// larger than `smallest` pixels are limbs; every other pixel goes to the nearest of them. Labels 1.. inside, 0 outside.
 pub fn divided(mask: &Grid<bool>, smallest: usize) -> (Grid<u32>, u32) {
+    let (mut labels, count) = if mask.data.len() > LARGE {
+        let half = Grid::from_fn(mask.width.div_ceil(2), mask.height.div_ceil(2), |x, y| mask.at(2 * x, 2 * y));
+        let (seeds, count) = seeds(&half, (smallest / 4).max(1));
+        // what lies along another part or along the edge is parted at full size
+        let inner = |x: usize, y: usize| {
+            let own = seeds.at(x, y);
+            beside(y * half.width + x, half.width, half.height).all(|i| seeds.data[i] == own)
+        };
+        let inside = |x: usize, y: usize| mask.at(x, y) && inner(x / 2, y / 2);
+        let label = |x: usize, y: usize| if inside(x, y) { seeds.at(x / 2, y / 2) } else { 0 };
+        let mut large = Grid::from_fn(mask.width, mask.height, label);
+        // a part that is thin everywhere has no such pixels
+        for (i, &label) in seeds.data.iter().enumerate().filter(|(_, l)| **l > 0) {
+            large.data[i / half.width * 2 * mask.width + i % half.width * 2] = label;
+        }
+        (large, count)
+    } else {
+        seeds(mask, smallest)
+    };
+    if count == 0 {
+        return (mask.map(u32::from), 1);
+    }
+    flood(&mut labels, usize::MAX, |i| mask.data[i]);
+    (labels, count)
+}
+
+/// The bodies and limbs of a mask, without what is too small to be either.
+fn seeds(mask: &Grid<bool>, smallest: usize) -> (Grid<u32>, u32) {
     let inner = depth(mask);
     let largest = inner.data.iter().copied().filter(|d| d.is_finite()).fold(0.0, f32::max);
     let radius = (BODY * largest).max(2.0);
@@ -22,10 +53,13 @@ pub fn divided(mask: &Grid<bool>, smallest: usize) -> (Grid<u32>, u32) {
         height: mask.height,
         data: mask.data.iter().zip(&core.data).map(|(m, c)| f(*m, *c)).collect(),
     };
+    let (bodies, limbs) = rayon::join(
+        || regions(&combine(|m, c| m && c), Connectivity::Eight),
+        || regions(&combine(|m, c| m && !c), Connectivity::Eight),
+    );
     let mut seeds = Grid::filled(mask.width, mask.height, 0_u32);
     let mut count = 0;
-    for (part, least) in [(combine(|m, c| m && c), smallest / 2), (combine(|m, c| m && !c), smallest)] {
-        let (labels, sizes) = regions(&part, Connectivity::Eight);
+    for ((labels, sizes), least) in [(bodies, smallest / 2), (limbs, smallest)] {
         let mut name = vec![0; sizes.len()];
         for (i, &size) in sizes.iter().enumerate().skip(1) {
             if size > 0 && size >= least {
@@ -37,10 +71,6 @@ pub fn divided(mask: &Grid<bool>, smallest: usize) -> (Grid<u32>, u32) {
             *s = name[l as usize];
         }
     }
-    if count == 0 {
-        return (mask.map(u32::from), 1);
-    }
-    flood(&mut seeds, usize::MAX, |i| mask.data[i]);
     (seeds, count)
 }
 

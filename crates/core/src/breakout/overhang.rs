@@ -3,7 +3,7 @@
 use super::coverage;
 use super::necks::{beside, divided, flood};
 use super::touch::touched;
-use super::trace;
+use super::trace::{trace, trace_within};
 use crate::cutout::regions::{depth, regions};
 use crate::cutout::{Hint, SubjectStroke, smoothed};
 use crate::grid::Grid;
@@ -26,6 +26,8 @@ const SOFT: usize = 24;
 const UNDERLAP: usize = 3;
 /// A part with so many working pixels along the end of the photo is cut off by it: fewer are a tip that touches it.
 const CUT: usize = 4;
+/// How far outlines may stray to have fewer corners, in working pixels: less than what is let out reaches back under the photo.
+const CORNERS: f64 = 0.4;
 /// How far an anchor that the opening has swallowed is followed along the subject, as a share of the long side.
 const FOLLOW: f64 = 0.12;
 
@@ -136,38 +138,46 @@ pub fn overhangs(
         height: h,
         data: alpha.data.iter().zip(&cover.data).map(|(a, c)| a * (1.0 - c)).collect::<Vec<f32>>(),
     };
-    let mut labels = part_labels(&out, alpha);
-    let count = labels.data.iter().copied().max().unwrap_or(0);
+    // what does not depend on one another goes side by side: people drag meanwhile
+    let (labels, outside) = rayon::join(|| part_labels(&out, alpha), || Outside::of(&cover));
+    let count = labels.data.iter().copied().max().unwrap_or(0) as usize;
     if count == 0 && strokes.is_empty() {
         return Overhangs::default();
     }
-    let extents = extents(&labels, count as usize + 1);
-    let parts = (1..=count).into_par_iter().filter_map(|l| describe(&labels, l, &extents[l as usize], &out, matte));
-    let mut parts: Vec<Overhang> = parts.collect();
-    mark_counters(&mut parts, &cover, matte);
-    let touched = touched(&labels, parts.len(), &(to_working * opening));
-    parts.iter_mut().zip(touched).for_each(|(part, touched)| part.touches = touched);
-
+    let mut let_out_by = vec![Vec::new(); count];
     for (k, anchor) in anchors.iter().enumerate() {
-        let p = matte.photo_to_working() * *anchor;
-        if let Some(l) = part_of(&labels, alpha, p)
-            && let Some(part) = parts.get_mut(l as usize - 1)
-        {
-            part.let_out_by.push(k);
+        if let Some(l) = part_of(&labels, alpha, matte.photo_to_working() * *anchor) {
+            let_out_by[l as usize - 1].push(k);
         }
     }
-    flood(&mut labels, SOFT, |i| cover.data[i] < 0.999 && alpha.data[i] > 0.02);
-    let under = UNDERLAP + (fade.max(0.0) * matte.scale.0).min(WORKING as f64).ceil() as usize;
-    let by_hand = SubjectStroke::drawn(strokes, w, h, matte.scale.0);
-    let released = release(
-        (&labels, &cover, under),
-        |i| match (by_hand.data[i], labels.data[i]) {
-            (Hint::Keep, _) => cover.data[i] < 0.999 && alpha.data[i] > 0.02,
-            (Hint::Drop, _) | (_, 0) => false,
-            (Hint::Nothing, l) => !parts[l as usize - 1].let_out_by.is_empty(),
-        },
-        |i| by_hand.data[i] == Hint::Drop,
-    );
+    let describe_all = || {
+        let extents = extents(&labels, count + 1);
+        let touched = touched(&labels, count, &(to_working * opening));
+        let all = (0..count).into_par_iter().zip(touched).filter_map(|(k, touches)| {
+            let mut part = describe(&labels, k as u32 + 1, &extents[k + 1], &out, matte)?;
+            part.counter = outside.is_counter(matte.photo_to_working() * part.anchor);
+            part.touches = touches;
+            part.let_out_by.clone_from(&let_out_by[k]);
+            Some(part)
+        });
+        all.collect::<Vec<Overhang>>()
+    };
+    let release_all = || {
+        let mut labels = labels.clone();
+        flood(&mut labels, SOFT, |i| cover.data[i] < 0.999 && alpha.data[i] > 0.02);
+        let under = UNDERLAP + (fade.max(0.0) * matte.scale.0).min(WORKING as f64).ceil() as usize;
+        let by_hand = SubjectStroke::drawn(strokes, w, h, matte.scale.0);
+        release(
+            (&labels, &cover, under),
+            |i| match (by_hand.data[i], labels.data[i]) {
+                (Hint::Keep, _) => cover.data[i] < 0.999 && alpha.data[i] > 0.02,
+                (Hint::Drop, _) | (_, 0) => false,
+                (Hint::Nothing, l) => !let_out_by[l as usize - 1].is_empty(),
+            },
+            |i| by_hand.data[i] == Hint::Drop,
+        )
+    };
+    let (mut parts, released) = rayon::join(describe_all, release_all);
     parts.sort_by(|a, b| b.share.total_cmp(&a.share));
     Overhangs { parts, released: matte.photo_to_working().inverse() * released }
 }
@@ -269,9 +279,7 @@ fn describe(
         |x: usize, y: usize| (x > 0 && y > 0 && x + x0 <= x1 && y + y0 <= y1).then(|| (x + x0 - 1, y + y0 - 1));
     let (w, h) = (x1 - x0 + 2, y1 - y0 + 2);
     let cut = Grid::from_fn(w, h, |x, y| inside(x, y).is_some_and(|(x, y)| is_mine(x, y)));
-    let inner = depth(&cut);
-    let deepest =
-        (0..inner.data.len()).filter(|&i| cut.data[i]).max_by(|a, b| inner.data[*a].total_cmp(&inner.data[*b]))?;
+    let deepest = deepest(&cut)?;
     let values = Grid::from_fn(w, h, |x, y| {
         let Some((px, py)) = inside(x, y) else {
             return 0.0;
@@ -280,10 +288,10 @@ fn describe(
     });
     let back = matte.photo_to_working().inverse();
     let shift = Affine::translate((x0 as f64 - 1.0, y0 as f64 - 1.0));
-    let anchor = Point::new((deepest % w) as f64 + 0.5, (deepest / w) as f64 + 0.5);
+    let anchor = Point::new(deepest.0 as f64 + 0.5, deepest.1 as f64 + 0.5);
     Some(Overhang {
         anchor: back * shift * anchor,
-        outline: back * shift * trace(&values),
+        outline: back * shift * trace_within(&values, CORNERS),
         share: pixels as f64 / labels.data.len() as f64,
         counter: false,
         cut_off: at_border >= CUT,
@@ -292,18 +300,37 @@ fn describe(
     })
 }
 
-/// A part lies in a counter if no way outside of the opening leads from it to the border of the photo.
-fn mark_counters(parts: &mut [Overhang], cover: &Grid<f32>, matte: &WorkingMatte) {
-    let (open, _) = regions(&cover.map(|c| c < 0.5), Connectivity::Four);
-    let (w, h) = (cover.width, cover.height);
-    let mut reaches_border = vec![false; open.data.iter().max().map_or(0, |m| *m as usize) + 1];
-    for i in (0..w).flat_map(|x| [x, (h - 1) * w + x]).chain((0..h).flat_map(|y| [y * w, y * w + w - 1])) {
-        reaches_border[open.data[i] as usize] = true;
+/// The deepest pixel of a mask; of a large one among every other pixel, across and down.
+fn deepest(mask: &Grid<bool>) -> Option<(usize, usize)> {
+    let step = if mask.data.len() > 20_000 { 2 } else { 1 };
+    let few = Grid::from_fn(mask.width.div_ceil(step), mask.height.div_ceil(step), |x, y| mask.at(x * step, y * step));
+    let inner = depth(&few);
+    let inside = (0..few.data.len()).filter(|&i| few.data[i]);
+    let best = inside.max_by(|a, b| inner.data[*a].total_cmp(&inner.data[*b]))?;
+    Some((best % few.width * step, best / few.width * step))
+}
+
+/// What is outside of an opening, as regions.
+struct Outside {
+    regions: Grid<u32>,
+    reaches_border: Vec<bool>,
+}
+
+impl Outside {
+    fn of(cover: &Grid<f32>) -> Self {
+        let (regions, sizes) = regions(&cover.map(|c| c < 0.5), Connectivity::Four);
+        let (w, h) = (cover.width, cover.height);
+        let mut reaches_border = vec![false; sizes.len()];
+        for i in (0..w).flat_map(|x| [x, (h - 1) * w + x]).chain((0..h).flat_map(|y| [y * w, y * w + w - 1])) {
+            reaches_border[regions.data[i] as usize] = true;
+        }
+        Self { regions, reaches_border }
     }
-    for part in parts {
-        let p = matte.photo_to_working() * part.anchor;
-        let l = open.clamped(p.x as i64, p.y as i64);
-        part.counter = l > 0 && !reaches_border[l as usize];
+
+    /// Whether a place (working pixels) lies in a counter: no way outside of the opening leads from it to the border of the photo.
+    fn is_counter(&self, p: Point) -> bool {
+        let l = self.regions.clamped(p.x as i64, p.y as i64);
+        l > 0 && !self.reaches_border[l as usize]
     }
 }
 
@@ -347,5 +374,5 @@ fn release(
     }
     // a little air where nothing is, and a little under the photo, but never into a part that stays in
     flood(&mut region, under, |i| !held(i) && (labels.data[i] == 0 || cover.data[i] > 0.999));
-    trace(&region.map(|v| v as f32))
+    trace_within(&region.map(|v| v as f32), CORNERS)
 }

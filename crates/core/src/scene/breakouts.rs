@@ -25,6 +25,8 @@ pub(super) struct Breakout {
     pub bounds: Rect,
     /// Where it shows, in sheet space.
     released: BezPath,
+    /// What of it lies along the edge, in sheet space: where it reaches under the fills, if it does and the edge has rims.
+    strips: BezPath,
     /// Where it runs under the rims, in sheet space.
     under: Vec<BezPath>,
     image: String,
@@ -100,7 +102,9 @@ fn breakout(
         }
         found.released = to_sheet.inverse() * &released;
     }
-    let crossings = if is_edged(&window.finish) { crossings(&released, shown) } else { Vec::new() };
+    let strips =
+        if is_edged(&window.finish) { join_pair(&unite(&released), shown, Rule::Intersection) } else { BezPath::new() };
+    let crossings = crossings(&strips);
     let told: Vec<(Anchor, Option<usize>)> = (breakout.under.iter().copied().filter(mine))
         .map(|a| (a, meant(&crossings, to_sheet * there(Point::new(a.x, a.y)))))
         .collect();
@@ -129,6 +133,7 @@ fn breakout(
         silhouette: format!("<g {shape}>{image}</g>"),
         bounds: released.bounding_box(),
         released,
+        strips,
         under,
         image: format!("<g{}{faint}>{image}</g>", moves(fill)),
     })
@@ -167,8 +172,9 @@ fn meant(crossings: &[Crossing], told: Point) -> Option<usize> {
     (far <= around.width().max(around.height()) + 2.0).then_some(at)
 }
 
-fn crossings(released: &BezPath, shown: &BezPath) -> Vec<Crossing> {
-    let strips = parts(&join_pair(&unite(released), shown, Rule::Intersection));
+/// The crossings that `strips`, all of what is let out within the opening, are made of.
+fn crossings(strips: &BezPath) -> Vec<Crossing> {
+    let strips = parts(strips);
     let largest = strips.iter().map(|s| s.area).fold(0.0, f64::max);
     // what only grazes the edge crosses nothing
     let crossing = strips.into_iter().filter(|s| s.area > 0.02 * largest);
@@ -219,6 +225,7 @@ pub(super) fn drawn_breakout(
         bounds: bounds(&outline),
         image: format!("<g{}{faint}>{body}</g>", moves(fill)),
         under: Vec::new(),
+        strips: released.clone(),
         released,
     };
     (!breakout.released.is_empty()).then_some(breakout)
@@ -307,7 +314,7 @@ impl Breakout {
     /// where it runs under.
     pub fn over_rim(&self, (reach, outward): (f64, f64), shown: &BezPath, definitions: &mut Definitions<'_>) -> String {
         let released = unite(&self.released);
-        let near = join_pair(&grow(&released, reach + 0.2), shown, Rule::Intersection);
+        let near = join_pair(&grow(&self.strips, reach + 0.2), shown, Rule::Intersection);
         let mut whole = join_pair(&near, &released, Rule::Union);
         for strip in &self.under {
             let rim = grow(strip, reach.max(outward) + 0.3);
