@@ -2,6 +2,7 @@
 
 use crate::grid::Grid;
 use crate::mixture::Rgb;
+use crate::regions::grown;
 use rayon::prelude::*;
 
 const RADIUS: usize = 2;
@@ -10,6 +11,8 @@ const EPSILON: f32 = 1e-6;
 /// K. He, J. Sun, "Fast Guided Filter" (2015): in small windows the matte is taken as a linear function of the colour; the
 /// coefficients are found at the small size, enlarged, and applied to the full photo. Colours in 0..255.
 pub fn enlarge_guided(full: &Grid<Rgb>, small: &Grid<Rgb>, matte: &Grid<f32>) -> Grid<f32> {
+    // where the matte is even, the windows around have nothing to say: it stays as it is
+    let uneven = grown(&uneven(matte), (2 * RADIUS + 2) as f32 * std::f32::consts::SQRT_2);
     let channel = |k: usize| small.map(|c| c[k] / 255.0);
     let guide: [Grid<f32>; 3] = std::array::from_fn(channel);
     let times = |a: &Grid<f32>, b: &Grid<f32>| Grid {
@@ -25,6 +28,10 @@ pub fn enlarge_guided(full: &Grid<Rgb>, small: &Grid<Rgb>, matte: &Grid<f32>) ->
 
     let mut linear: [Grid<f32>; 4] = std::array::from_fn(|_| Grid::filled(small.width, small.height, 0.0));
     for i in 0..small.data.len() {
+        if !uneven.data[i] {
+            linear[3].data[i] = matte.data[i];
+            continue;
+        }
         let m: [f64; 3] = std::array::from_fn(|k| f64::from(mean[k].data[i]));
         let c: [f64; 6] = std::array::from_fn(|k| {
             let (p, q) = pairs[k];
@@ -44,6 +51,11 @@ pub fn enlarge_guided(full: &Grid<Rgb>, small: &Grid<Rgb>, matte: &Grid<f32>) ->
     out.data.par_chunks_mut(full.width).enumerate().for_each(|(y, row)| {
         for (x, out) in row.iter_mut().enumerate() {
             let (u, v) = ((x as f32 + 0.5) * sx, (y as f32 + 0.5) * sy);
+            let near = v as usize * small.width + u as usize;
+            if !uneven.data[near] {
+                *out = matte.data[near];
+                continue;
+            }
             let c = full.at(x, y);
             let linear_part: f32 = (0..3).map(|k| linear[k].sample(u, v) * c[k] / 255.0).sum();
             *out = (linear_part + linear[3].sample(u, v)).clamp(0.0, 1.0);
@@ -52,16 +64,29 @@ pub fn enlarge_guided(full: &Grid<Rgb>, small: &Grid<Rgb>, matte: &Grid<f32>) ->
     out
 }
 
+/// Where a matte is neither 0 nor 1, or differs from the next pixel to the right or below.
+fn uneven(matte: &Grid<f32>) -> Grid<bool> {
+    Grid::from_fn(matte.width, matte.height, |x, y| {
+        let own = matte.at(x, y);
+        let even = |dx, dy| matte.clamped(x as i64 + dx, y as i64 + dy) == own;
+        (own != 0.0 && own != 1.0) || !even(1, 0) || !even(0, 1)
+    })
+}
+
 /// Mean over the square of `RADIUS` pixels around each pixel, the border repeated.
 fn box_mean(grid: &Grid<f32>) -> Grid<f32> {
     let r = RADIUS as i64;
     let n = (2 * RADIUS + 1) as f32;
-    let rows = Grid::from_fn(grid.width, grid.height, |x, y| {
-        (-r..=r).map(|d| grid.clamped(x as i64 + d, y as i64)).sum::<f32>() / n
-    });
-    Grid::from_fn(grid.width, grid.height, |x, y| {
-        (-r..=r).map(|d| rows.clamped(x as i64, y as i64 + d)).sum::<f32>() / n
-    })
+    let (width, height) = (grid.width, grid.height);
+    let by_row = |value: &(dyn Fn(i64, i64) -> f32 + Sync)| {
+        let mut out = Grid::filled(width, height, 0.0);
+        out.data.par_chunks_mut(width).enumerate().for_each(|(y, row)| {
+            row.iter_mut().enumerate().for_each(|(x, out)| *out = value(x as i64, y as i64));
+        });
+        out
+    };
+    let rows = by_row(&|x, y| (-r..=r).map(|d| grid.clamped(x + d, y)).sum::<f32>() / n);
+    by_row(&|x, y| (-r..=r).map(|d| rows.clamped(x, y + d)).sum::<f32>() / n)
 }
 
 /// Solves a symmetric system given as xx, xy, xz, yy, yz, zz.

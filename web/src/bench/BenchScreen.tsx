@@ -3,6 +3,7 @@ import { useEffect } from 'react'
 import { Away, call, Refused, sentenceOf } from '../api/client'
 import { say, useNotices } from '../parts/notices'
 import { go } from '../route'
+import { watchUnmatched } from './breakout/unmatched'
 import type { Bench } from '../types/Bench'
 import type { JobCard } from '../types/JobCard'
 import type { Revision } from '../types/Revision'
@@ -53,6 +54,8 @@ export function BenchScreen({ id }: { id: string }) {
   useEffect(() => {
     document.title = name ? `${name} · Inky Window` : 'Inky Window'
   }, [name])
+
+  useEffect(watchUnmatched, [])
 
   useEffect(() => {
     bench.reset()

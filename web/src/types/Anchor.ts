@@ -4,7 +4,7 @@ import type { FillId } from "./FillId";
 /**
  * A point of the subject, and with it the part or the crossing it lies in.
  *
- * It is kept in photo space, so that the choice stays with the arm it was made for when photo or opening move.
+ * It is kept in photo space (for a drawing in that of its page, in its own millimetres), so that the choice stays with the arm it was made for when photo or opening move.
  */
 export type Anchor = { fill: FillId, 
 /**

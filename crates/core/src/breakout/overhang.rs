@@ -109,6 +109,32 @@ impl WorkingMatte {
     }
 }
 
+/// An opening over a matte at the working size.
+struct Beyond {
+    /// In working pixels.
+    opening: BezPath,
+    /// How much of every pixel the opening covers.
+    cover: Grid<f32>,
+    /// The matte outside of it.
+    out: Grid<f32>,
+}
+
+impl Beyond {
+    /// None where nothing is open, or where the placement cannot be inverted.
+    fn new(matte: &WorkingMatte, opening: &BezPath, photo_to_sheet: Affine) -> Option<Self> {
+        let flat = photo_to_sheet.determinant().abs();
+        if flat.is_nan() || flat <= 1e-12 || opening.is_empty() {
+            return None;
+        }
+        let opening = matte.photo_to_working() * photo_to_sheet.inverse() * opening;
+        let alpha = &matte.alpha;
+        let cover = coverage(&opening, alpha.width, alpha.height);
+        let data = alpha.data.iter().zip(&cover.data).map(|(a, c)| a * (1.0 - c)).collect();
+        let out = Grid { width: alpha.width, height: alpha.height, data };
+        Some(Self { opening, cover, out })
+    }
+}
+
 /// Finds what of a subject lies outside of an opening.
 ///
 /// `opening` is in sheet space (contours without overlaps), `photo_to_sheet` places the photo, `anchors` (photo space) say
@@ -125,19 +151,11 @@ pub fn overhangs(
     strokes: &[SubjectStroke],
     fade: f64,
 ) -> Overhangs {
-    let flat = photo_to_sheet.determinant().abs();
-    if flat.is_nan() || flat <= 1e-12 || opening.is_empty() {
+    let Some(Beyond { opening, cover, out }) = Beyond::new(matte, opening, photo_to_sheet) else {
         return Overhangs::default();
-    }
-    let to_working = matte.photo_to_working() * photo_to_sheet.inverse();
+    };
     let alpha = &matte.alpha;
     let (w, h) = (alpha.width, alpha.height);
-    let cover = coverage(&(to_working * opening), w, h);
-    let out = Grid {
-        width: w,
-        height: h,
-        data: alpha.data.iter().zip(&cover.data).map(|(a, c)| a * (1.0 - c)).collect::<Vec<f32>>(),
-    };
     // what does not depend on one another goes side by side: people drag meanwhile
     let (labels, outside) = rayon::join(|| part_labels(&out, alpha), || Outside::of(&cover));
     let count = labels.data.iter().copied().max().unwrap_or(0) as usize;
@@ -152,7 +170,7 @@ pub fn overhangs(
     }
     let describe_all = || {
         let extents = extents(&labels, count + 1);
-        let touched = touched(&labels, count, &(to_working * opening));
+        let touched = touched(&labels, count, &opening);
         let all = (0..count).into_par_iter().zip(touched).filter_map(|(k, touches)| {
             let mut part = describe(&labels, k as u32 + 1, &extents[k + 1], &out, matte)?;
             part.counter = outside.is_counter(matte.photo_to_working() * part.anchor);
@@ -192,13 +210,8 @@ pub fn part_contour(
     anchor: Point,
     (inside, smooth): (f64, f64),
 ) -> Option<BezPath> {
-    if photo_to_sheet.determinant().abs() <= 1e-12 {
-        return None;
-    }
-    let to_working = matte.photo_to_working() * photo_to_sheet.inverse();
+    let Beyond { cover, out, .. } = Beyond::new(matte, opening, photo_to_sheet)?;
     let alpha = &matte.alpha;
-    let cover = coverage(&(to_working * opening), alpha.width, alpha.height);
-    let out = Grid { data: alpha.data.iter().zip(&cover.data).map(|(a, c)| a * (1.0 - c)).collect(), ..alpha.clone() };
     let labels = part_labels(&out, alpha);
     let part = part_of(&labels, alpha, matte.photo_to_working() * anchor)?;
     let (inside, smooth) = ((inside * matte.scale.0) as f32, (smooth * matte.scale.0) as f32);
@@ -310,7 +323,7 @@ fn deepest(mask: &Grid<bool>) -> Option<(usize, usize)> {
     Some((best % few.width * step, best / few.width * step))
 }
 
-/// What is outside of an opening, as regions.
+/// What is outside of an opening, as regions, at half the working size.
 struct Outside {
     regions: Grid<u32>,
     reaches_border: Vec<bool>,
@@ -318,8 +331,14 @@ struct Outside {
 
 impl Outside {
     fn of(cover: &Grid<f32>) -> Self {
-        let (regions, sizes) = regions(&cover.map(|c| c < 0.5), Connectivity::Four);
-        let (w, h) = (cover.width, cover.height);
+        // at half the size, where whatever is covered anywhere parts regions: thin lines still do
+        let covered = |x: usize, y: usize| {
+            let at = |dx: i64, dy: i64| cover.clamped(2 * x as i64 + dx, 2 * y as i64 + dy) >= 0.5;
+            at(0, 0) || at(1, 0) || at(0, 1) || at(1, 1)
+        };
+        let open = Grid::from_fn(cover.width.div_ceil(2), cover.height.div_ceil(2), |x, y| !covered(x, y));
+        let (regions, sizes) = regions(&open, Connectivity::Four);
+        let (w, h) = (open.width, open.height);
         let mut reaches_border = vec![false; sizes.len()];
         for i in (0..w).flat_map(|x| [x, (h - 1) * w + x]).chain((0..h).flat_map(|y| [y * w, y * w + w - 1])) {
             reaches_border[regions.data[i] as usize] = true;
@@ -329,7 +348,7 @@ impl Outside {
 
     /// Whether a place (working pixels) lies in a counter: no way outside of the opening leads from it to the border of the photo.
     fn is_counter(&self, p: Point) -> bool {
-        let l = self.regions.clamped(p.x as i64, p.y as i64);
+        let l = self.regions.clamped(p.x as i64 / 2, p.y as i64 / 2);
         l > 0 && !self.reaches_border[l as usize]
     }
 }

@@ -104,20 +104,9 @@ fn breakout(
     }
     let strips =
         if is_edged(&window.finish) { join_pair(&unite(&released), shown, Rule::Intersection) } else { BezPath::new() };
-    let crossings = crossings(&strips);
-    let told: Vec<(Anchor, Option<usize>)> = (breakout.under.iter().copied().filter(mine))
-        .map(|a| (a, meant(&crossings, to_sheet * there(Point::new(a.x, a.y)))))
-        .collect();
-    let said = |k: usize| told.iter().filter(move |(_, at)| *at == Some(k)).map(|(a, _)| *a);
-    if view.with_handles {
-        for (k, Crossing { place, .. }) in crossings.iter().enumerate() {
-            let p = back(to_sheet.inverse() * *place);
-            let anchor = Anchor { fill: fill.id, subject: subject.key, x: p.x, y: p.y };
-            layer.crossings.push(CrossingView { anchor, at: [place.x, place.y], under_by: said(k).collect() });
-        }
-    }
-    let under = (0..crossings.len()).filter(|k| said(*k).next().is_some());
-    let under = under.map(|k| crossings[k].path.clone()).collect();
+    let place_of = |p: Point| to_sheet * there(p);
+    let place_in = |p: Point| back(to_sheet.inverse() * p);
+    let under = under(breakout, (fill.id, subject.key), &strips, (&place_of, &place_in), view, layer);
     let href = view.pictures.cutout(&subject.matte, photo, needed(photo, place, view), place.pull.as_ref());
     let id = definitions.next("released");
     definitions.markup.push_str(&format!(
@@ -158,6 +147,32 @@ fn is_edged(finish: &Finish) -> bool {
 struct Crossing {
     path: BezPath,
     place: Point,
+}
+
+/// Where what is let out runs under the edge; says in `layer` where it crosses it. `strips` are all of what is let out within the opening; the
+/// maps lead from the fill's own space to the sheet, and back.
+fn under(
+    breakout: &crate::sheet::Breakout,
+    (fill, subject): (FillId, u32),
+    strips: &BezPath,
+    (to_sheet, back): (&dyn Fn(Point) -> Point, &dyn Fn(Point) -> Point),
+    view: &View<'_>,
+    layer: &mut Layer,
+) -> Vec<BezPath> {
+    let crossings = crossings(strips);
+    let mine = |a: &Anchor| a.fill == fill && a.subject == subject;
+    let told: Vec<(Anchor, Option<usize>)> = (breakout.under.iter().copied().filter(mine))
+        .map(|a| (a, meant(&crossings, to_sheet(Point::new(a.x, a.y)))))
+        .collect();
+    let said = |k: usize| told.iter().filter(move |(_, at)| *at == Some(k)).map(|(a, _)| *a);
+    if view.with_handles {
+        for (k, Crossing { place, .. }) in crossings.iter().enumerate() {
+            let p = back(*place);
+            let anchor = Anchor { fill, subject, x: p.x, y: p.y };
+            layer.crossings.push(CrossingView { anchor, at: [place.x, place.y], under_by: said(k).collect() });
+        }
+    }
+    (0..crossings.len()).filter(|k| said(*k).next().is_some()).map(|k| crossings[k].path.clone()).collect()
 }
 
 /// The crossing that a place (sheet space) was told for: the nearest one, unless it has slid away since.
@@ -205,6 +220,8 @@ pub(super) fn drawn_breakout(
     fill: &Fill,
     (drawing, picture): (&DrawingFill, &DrawnPicture),
     shown: &BezPath,
+    view: &View<'_>,
+    layer: &mut Layer,
     definitions: &mut Definitions<'_>,
 ) -> Option<Breakout> {
     if !drawing.breaks_out() {
@@ -218,14 +235,24 @@ pub(super) fn drawn_breakout(
         definitions.markup.push_str(&format!("<clipPath id=\"{id}\"><path d=\"{}\"/></clipPath>", path_data(&side)));
         body = format!("<g clip-path=\"url(#{id})\">{body}</g>");
     }
+    let strips = if is_edged(&window.finish) && !released.is_empty() {
+        join_pair(&grow(&released, STRIP), &join_pair(&outline, shown, Rule::Intersection), Rule::Intersection)
+    } else {
+        BezPath::new()
+    };
+    let (place, size) = (&drawing.placement, (picture.width, picture.height));
+    let affine = place.affine(size.0, size.1);
+    let to_sheet = |p: Point| affine * place.pulled(p, size.0, size.1, false);
+    let back = |p: Point| place.pulled(affine.inverse() * p, size.0, size.1, true);
+    let under = under(&window.breakout, (fill.id, 0), &strips, (&to_sheet, &back), view, layer);
     let faint = faint(fill);
     let breakout = Breakout {
         markup: format!("<g data-breakout=\"{}\"{}{faint}>{body}</g>", fill.id, moves(fill)),
         silhouette: format!("<g{}>{body}</g>", moves(fill)),
         bounds: bounds(&outline),
         image: format!("<g{}{faint}>{body}</g>", moves(fill)),
-        under: Vec::new(),
-        strips: released.clone(),
+        under,
+        strips,
         released,
     };
     (!breakout.released.is_empty()).then_some(breakout)
@@ -242,6 +269,9 @@ fn place_of(at: Point, bounds: Rect, counter: bool) -> &'static str {
         _ => "between the edges",
     }
 }
+
+/// How far the strip of a drawing that crosses the edge reaches into the opening, in millimetres.
+const STRIP: f64 = 1.0;
 
 /// Pieces of drawings with more of them than this are let out by their groups alone.
 const PIECES: usize = 80;
@@ -338,6 +368,8 @@ fn describe(
     layer: &mut Layer,
 ) {
     let bounds = opening.bounding_box();
+    let matched = |k: usize| found.parts.iter().any(|part| part.let_out_by.contains(&k));
+    layer.unmatched.extend((0..anchors.len()).filter(|k| !matched(*k)).map(|k| anchors[k]));
     for part in &found.parts {
         let at = to_sheet * part.anchor;
         let anchor = back(part.anchor);

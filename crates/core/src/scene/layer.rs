@@ -40,6 +40,10 @@ pub struct Layer {
     #[serde(skip_serializing_if = "Vec::is_empty")]
     #[ts(optional, as = "Option<Vec<EdgeView>>")]
     pub edges: Vec<EdgeView>,
+    /// Choices to let a part out for which there is none at the moment: the opening has swallowed it, or the subject is another.
+    #[serde(skip_serializing_if = "Vec::is_empty")]
+    #[ts(optional, as = "Option<Vec<Anchor>>")]
+    pub unmatched: Vec<Anchor>,
     /// Where what is let out crosses an edge that has something to run under.
     #[serde(skip_serializing_if = "Vec::is_empty")]
     #[ts(optional, as = "Option<Vec<CrossingView>>")]
@@ -206,6 +210,7 @@ impl Layer {
             drawings: Vec::new(),
             overhangs: Vec::new(),
             edges: Vec::new(),
+            unmatched: Vec::new(),
             crossings: Vec::new(),
             forms: Vec::new(),
             nodes: 0,

@@ -69,7 +69,8 @@ pub(super) fn window_markup(
             if view.with_handles {
                 drawn_overhangs(fill.id, drawing, &drawn.picture, &shown, layer);
             }
-            out.extend(drawn_breakout(window, fill, (drawing, &drawn.picture), &shown, &mut definitions));
+            let drawn = (drawing, &drawn.picture);
+            out.extend(drawn_breakout(window, fill, drawn, &shown, view, layer, &mut definitions));
         }
         let (id, place) = match &fill.paint {
             FillPaint::Photo(p) => (&p.photo, &p.placement),

@@ -25,7 +25,7 @@ pub struct Breakout {
 
 /// A point of the subject, and with it the part or the crossing it lies in.
 ///
-/// It is kept in photo space, so that the choice stays with the arm it was made for when photo or opening move.
+/// It is kept in photo space (for a drawing in that of its page, in its own millimetres), so that the choice stays with the arm it was made for when photo or opening move.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, TS)]
 pub struct Anchor {
     pub fill: FillId,

@@ -78,6 +78,19 @@ fn a_word_with_a_photo_and_a_breakout() {
         "the breakout lies beneath"
     );
     assert!(after.layers[0].overhangs.iter().any(|o| o.let_out_by == [anchor]));
+    assert!(after.layers[0].unmatched.is_empty());
+
+    // small within the first letter nothing of the pole reaches over an edge: it is said, not forgotten
+    let fills = &let_out.pieces[0].window().unwrap().fills;
+    let Some(FillPaint::Photo(photo)) = fills.iter().find(|f| f.id == fill).map(|f| &f.paint) else { panic!() };
+    let [left, top, right, bottom] = layer.bounds;
+    let (x, y) = (left + 0.03 * (right - left), (top + bottom) / 2.0);
+    let placement = Placement { x, y, scale: photo.placement.scale * 0.01, ..photo.placement };
+    let small = apply(&let_out, &Edit::SetPlacement { piece, fill, placement }, &books).unwrap();
+    let small_layer = &draw(&small, &books).layers[0];
+    assert_eq!(small_layer.unmatched, [anchor], "{:?}", small_layer.overhangs);
+    let forgotten = apply(&small, &Edit::KeepIn { piece, anchors: vec![anchor] }, &books).unwrap();
+    assert!(draw(&forgotten, &books).layers[0].unmatched.is_empty());
 
     let svg = after.to_svg(&sheet.name, 0.0);
     assert!(svg.contains("<title>Kite &lt;Fair&gt;</title>") && svg.contains("&amp;&lt;&gt;"));

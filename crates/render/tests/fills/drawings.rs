@@ -207,6 +207,17 @@ fn parts_that_are_let_out_pass_over_the_edge_and_its_rim() {
     p.edit(Edit::SetFinish { piece: p.piece, finish: Finish { rims: vec![rim(false)], ..Finish::default() } });
     let beneath = p.picture();
     assert!(is(&beneath, 50, 80, GREEN) && is(&beneath, 50, 19, [0x10, 0x20, 0x40]), "over the rim");
+    // where it crosses the lower edge it runs under: a place on its page, so that it does so wherever the page is moved
+    let anchor = Anchor { fill: p.fill, subject: 0, x: 12.7, y: 22.2 };
+    let cross = |under, was: &[Anchor]| Edit::Cross { piece: p.piece, anchor, under, was: was.to_vec() };
+    let (under, over) = (cross(true, &[]), cross(false, &[anchor]));
+    p.edit(under);
+    let crossed = p.picture();
+    assert!(is(&crossed, 50, 80, [0x10, 0x20, 0x40]) && is(&crossed, 50, 83, GREEN), "under the rim");
+    let slid = Placement { x: placement.x + 3.0, ..placement };
+    assert!(is(&p.drawn(slid, vec![bar.clone()]), 50, 80, [0x10, 0x20, 0x40]), "still under it");
+    p.edit(over);
+    assert!(is(&p.drawn(placement, vec![bar.clone()]), 50, 80, GREEN), "over the rim again");
     p.edit(Edit::SetFinish { piece: p.piece, finish: Finish { rims: vec![rim(true)], ..Finish::default() } });
     assert!(is(&p.picture(), 50, 80, [0x10, 0x20, 0x40]), "beneath the rim");
     // switched off, it is not let out either

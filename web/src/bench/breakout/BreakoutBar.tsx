@@ -1,7 +1,7 @@
 import { ModeBar } from '../ModeBar'
 import { LengthField, PlainField } from '../recipe/fields'
 import { layerOf, useBench } from '../store'
-import { amend, isOut, keep, leave, put, setReach, strokeBack } from './choice'
+import { amend, forgetUnmatched, isOut, keep, leave, put, setReach, strokeBack } from './choice'
 
 /** Scraps in counters and between letters are let out one by one: nobody means them by *all*. */
 const AROUND = ['above', 'below', 'left', 'right']
@@ -24,6 +24,7 @@ export function BreakoutBar() {
   const mode = useBench((s) => (s.mode?.kind === 'breakout' ? s.mode : null))
   const overhangs = useBench((s) => layerOf(s, s.mode?.piece ?? null)?.overhangs) ?? []
   const crossings = useBench((s) => layerOf(s, s.mode?.piece ?? null)?.crossings?.length ?? 0)
+  const unmatched = useBench((s) => layerOf(s, s.mode?.piece ?? null)?.unmatched?.length ?? 0)
   if (!mode) return null
   const out = overhangs.filter(isOut)
   const sentence =
@@ -112,6 +113,11 @@ export function BreakoutBar() {
       <button className="outlined" disabled={out.length === 0} onClick={() => put(overhangs, false)}>
         Keep all in
       </button>
+      {unmatched > 0 && (
+        <button className="plain text-[13.5px]" title="They were let out, but nothing reaches over the edge there any more" onClick={forgetUnmatched}>
+          {unmatched === 1 ? 'One part is gone: forget it' : `${unmatched} parts are gone: forget them`}
+        </button>
+      )}
     </ModeBar>
   )
 }

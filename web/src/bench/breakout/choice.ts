@@ -68,6 +68,13 @@ export function put(overhangs: OverhangView[], out: boolean) {
   if (mode) tryOut(overhangs.flatMap((o) => moved(mode.piece, o, out)))
 }
 
+/** Gives up choices for which there is no part any more. */
+export function forgetUnmatched() {
+  const mode = breakoutMode()
+  const anchors = layerOf(bench.get(), mode?.piece ?? null)?.unmatched ?? []
+  if (mode && anchors.length > 0) tryOut([{ edit: 'keep_in', piece: mode.piece, anchors }])
+}
+
 /** Lets out what lies against an edge: nothing else, or that too. */
 export function putAlong({ key }: EdgeView, too: boolean) {
   const mode = breakoutMode()
