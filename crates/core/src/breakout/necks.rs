@@ -39,7 +39,40 @@ pub fn divided(mask: &Grid<bool>, smallest: usize) -> (Grid<u32>, u32) {
         return (mask.map(u32::from), 1);
     }
     flood(&mut labels, usize::MAX, |i| mask.data[i]);
-    (labels, count)
+    (calmed(&labels), count)
+}
+
+/// Radius within which the line between two parts is calmed, in pixels.
+const CALM: i64 = 5;
+
+/// Labels whose lines between one another have no steps: near one, a pixel goes to the label that most pixels around it have.
+fn calmed(labels: &Grid<u32>) -> Grid<u32> {
+    let (w, h) = (labels.width as i64, labels.height as i64);
+    let at =
+        |x: i64, y: i64| if (0..w).contains(&x) && (0..h).contains(&y) { labels.at(x as usize, y as usize) } else { 0 };
+    let mut calm = labels.clone();
+    for (i, own) in labels.data.iter().copied().enumerate().filter(|(_, l)| *l > 0) {
+        let (x, y) = (i as i64 % w, i as i64 / w);
+        let differs = |(dx, dy): (i64, i64)| at(x + dx, y + dy) != own && at(x + dx, y + dy) > 0;
+        if ![(-CALM, 0), (CALM, 0), (0, -CALM), (0, CALM)].into_iter().any(differs) {
+            continue;
+        }
+        let around = (-CALM..=CALM).flat_map(|dy| (-CALM..=CALM).map(move |dx| (dx, dy)));
+        let disc = around.filter(|(dx, dy)| dx * dx + dy * dy <= CALM * CALM);
+        let mut counts: Vec<(u32, usize)> = Vec::new();
+        for label in disc.map(|(dx, dy)| at(x + dx, y + dy)).filter(|l| *l > 0) {
+            match counts.iter_mut().find(|(l, _)| *l == label) {
+                Some((_, n)) => *n += 1,
+                None => counts.push((label, 1)),
+            }
+        }
+        let most = counts.iter().map(|(_, n)| *n).max().unwrap_or(0);
+        // where it is even, it stays as it is
+        if !counts.contains(&(own, most)) {
+            calm.data[i] = counts.iter().find(|(_, n)| *n == most).map_or(own, |(l, _)| *l);
+        }
+    }
+    calm
 }
 
 /// The bodies and limbs of a mask, without what is too small to be either.
