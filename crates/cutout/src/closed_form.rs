@@ -64,8 +64,13 @@ pub fn closed_form(
     let at: Vec<usize> = unknown.iter().map(|&i| padded(i)).collect();
     let apply = |v: &[f32], q: usize| -> f32 {
         let first = at[q] - PAD * stride - PAD;
-        let lines = rows[q].chunks_exact(5).enumerate();
-        lines.map(|(k, line)| dot(line, &v[first + k * stride..first + k * stride + 5])).sum()
+        // five sums side by side: a single one would wait for each addition before it
+        let mut sums = [0.0_f32; 5];
+        for (k, line) in rows[q].chunks_exact(5).enumerate() {
+            let values = &v[first + k * stride..][..5];
+            sums.iter_mut().zip(line).zip(values).for_each(|((sum, a), b)| *sum += a * b);
+        }
+        sums.iter().sum()
     };
     let pull = matting.pull;
     let n = unknown.len();
@@ -117,11 +122,6 @@ pub fn closed_form(
         }
     }
     Ok(Grid { width: w, height: h, data: (0..w * h).map(|i| x[padded(i)].clamp(0.0, 1.0)).collect() })
-}
-
-/// Products of five neighbours, added up.
-fn dot(a: &[f32], b: &[f32]) -> f32 {
-    a.iter().zip(b).map(|(a, b)| a * b).sum()
 }
 
 /// The rows of the matting Laplacian for the unknown pixels, each as a 5 x 5 stencil around its pixel.
