@@ -12,7 +12,7 @@ export function Sampler() {
 
 function Drop({ take }: { take: (colour: string) => void }) {
   const [pixels, setPixels] = useState<Pixels | null>(null)
-  const [at, setAt] = useState<{ x: number; y: number; colour: string | null } | null>(null)
+  const [at, setAt] = useState<{ x: number; y: number } | null>(null)
   useEffect(() => {
     let gone = false
     pixelsOfScene().then(
@@ -34,23 +34,26 @@ function Drop({ take }: { take: (colour: string) => void }) {
       window.removeEventListener('keydown', key, true)
     }
   }, [])
+  // at every drawing: the picture may be ready only after the pointer has come to rest
+  const colour = at && pixels && colourAt(pixels, at.x, at.y)
   return (
     <div
       data-testid="sampler"
       className="fixed inset-0 z-50 cursor-crosshair"
-      onPointerMove={(e) => setAt({ x: e.clientX, y: e.clientY, colour: pixels && colourAt(pixels, e.clientX, e.clientY) })}
+      onPointerMove={(e) => setAt({ x: e.clientX, y: e.clientY })}
       onPointerDown={(e) => {
         e.preventDefault()
         e.stopPropagation()
-        const colour = pixels && colourAt(pixels, e.clientX, e.clientY)
+        if (!pixels) return
+        const under = colourAt(pixels, e.clientX, e.clientY)
         bench.set({ sampling: null })
-        if (colour) take(colour)
+        if (under) take(under)
       }}
     >
       {at && (
         <div className="pointer-events-none absolute flex items-center gap-2 rounded-full bg-leaf py-1 pr-3 pl-1 text-[13px] font-medium tabular-nums shadow-sheet" style={{ left: at.x + 14, top: at.y + 14 }}>
-          <span className="block h-7 w-7 rounded-full border border-ink/30" style={{ background: at.colour ?? 'transparent' }} />
-          {at.colour ?? (pixels ? 'beside the sheet' : 'looking …')}
+          <span className="block h-7 w-7 rounded-full border border-ink/30" style={{ background: colour ?? 'transparent' }} />
+          {colour ?? (pixels ? 'beside the sheet' : 'looking …')}
         </div>
       )}
     </div>
