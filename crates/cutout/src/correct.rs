@@ -33,10 +33,9 @@ pub(crate) fn corrected(
     }
     let against = |keep: bool, wrong: fn(f32) -> bool| {
         let one = |s: &&SubjectStroke| {
-            let own = SubjectStroke::drawn(std::slice::from_ref(*s), saliency.width, saliency.height, scale);
-            let beneath = own.data.iter().zip(&saliency.data).filter(|(h, _)| **h != Hint::Nothing);
-            let (sum, n) = beneath.fold((0.0, 0), |(sum, n), (_, s)| (sum + s, n + 1));
-            n > 0 && wrong(sum / n as f32)
+            let beneath = s.pixels(saliency.width, saliency.height, scale);
+            let sum: f32 = beneath.iter().map(|i| saliency.data[*i]).sum();
+            !beneath.is_empty() && wrong(sum / beneath.len() as f32)
         };
         strokes.iter().filter(|s| s.keep == keep).filter(one).count() as f32
     };

@@ -158,22 +158,36 @@ impl SubjectStroke {
         let mut grid = Grid::filled(width, height, Hint::Nothing);
         for stroke in strokes {
             let hint = if stroke.keep { Hint::Keep } else { Hint::Drop };
-            let radius = (stroke.width / 2.0 * scale).max(0.5);
-            let ends = stroke.points.iter().zip(stroke.points.iter().skip(1).chain(stroke.points.last()));
-            for (a, b) in ends {
-                let (a, b) = (a.map(|v| v * scale), b.map(|v| v * scale));
-                let low = |k: usize| (a[k].min(b[k]) - radius).floor().max(0.0) as usize;
-                let high = |k: usize, side: usize| ((a[k].max(b[k]) + radius).ceil().max(0.0) as usize).min(side);
-                for y in low(1)..high(1, height) {
-                    for x in low(0)..high(0, width) {
-                        if distance([x as f64 + 0.5, y as f64 + 0.5], a, b) <= radius {
-                            grid.data[y * width + x] = hint;
-                        }
+            stroke.over(width, height, scale, |i| grid.data[i] = hint);
+        }
+        grid
+    }
+
+    /// Calls `each` with the index of every pixel beneath the stroke on such a grid; with some of them more than once.
+    fn over(&self, width: usize, height: usize, scale: f64, mut each: impl FnMut(usize)) {
+        let radius = (self.width / 2.0 * scale).max(0.5);
+        let ends = self.points.iter().zip(self.points.iter().skip(1).chain(self.points.last()));
+        for (a, b) in ends {
+            let (a, b) = (a.map(|v| v * scale), b.map(|v| v * scale));
+            let low = |k: usize| (a[k].min(b[k]) - radius).floor().max(0.0) as usize;
+            let high = |k: usize, side: usize| ((a[k].max(b[k]) + radius).ceil().max(0.0) as usize).min(side);
+            for y in low(1)..high(1, height) {
+                for x in low(0)..high(0, width) {
+                    if distance([x as f64 + 0.5, y as f64 + 0.5], a, b) <= radius {
+                        each(y * width + x);
                     }
                 }
             }
         }
-        grid
+    }
+
+    /// The pixels of such a grid beneath the stroke, each once.
+    pub(crate) fn pixels(&self, width: usize, height: usize, scale: f64) -> Vec<usize> {
+        let mut all = Vec::new();
+        self.over(width, height, scale, |i| all.push(i));
+        all.sort_unstable();
+        all.dedup();
+        all
     }
 }
 

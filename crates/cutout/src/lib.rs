@@ -21,6 +21,7 @@ mod hints;
 mod max_flow;
 mod mixture;
 mod paint;
+pub mod reach;
 pub mod regions;
 mod standout;
 pub mod steps;

@@ -11,7 +11,7 @@ use std::time::{Duration, Instant};
 use thirtyfour::prelude::*;
 
 /// How long anything on the page may take before a test gives up.
-const PATIENCE: Duration = Duration::from_secs(60);
+const PATIENCE: Duration = Duration::from_secs(180);
 
 pub struct Browser {
     pub page: WebDriver,
