@@ -8,7 +8,6 @@ use crate::frame::Frame;
 use crate::grabcut::{Label, grabcut};
 use crate::grid::Grid;
 use crate::hints::{Hint, as_stroked};
-use crate::mixture::Rgb;
 use crate::paint::{Sides, painted};
 use crate::regions::tidied;
 use crate::trimap::trimap;
@@ -169,7 +168,7 @@ fn found_mask(
             watch.go_on()?;
             watch.step(0.35, "Following the edge");
             let strokes = hints.drawn(width, height, photo.scale());
-            let fine = fine_mask(&photo.fine, &coarse, &strokes, least);
+            let fine = fine_mask(photo, &coarse, &strokes, least);
             Ok(Found { coarse, fine, other: other.filter(|_| hints.strokes.is_empty()) })
         }
     }
@@ -246,6 +245,9 @@ fn stroked(mut band: Grid<f32>, strokes: &Grid<Hint>) -> Grid<f32> {
 /// with the box; where the outcome does not fit the box at all, colours alone are taken if they fit better.
 fn first_mask(photo: &WorkingPhoto, standout: &Standout, start: Start, least: f64) -> (Grid<bool>, Option<Start>) {
     let coarse = &photo.coarse;
+    let part = |labels: &Grid<Label>, weight: Option<(&Grid<f32>, f32)>| {
+        tidied(&grabcut((coarse, &photo.coarse_contrast), labels, ROUNDS, weight), least)
+    };
     if !standout.anything {
         return (coarse.map(|_| false), None);
     }
@@ -261,8 +263,8 @@ fn first_mask(photo: &WorkingPhoto, standout: &Standout, start: Start, least: f6
     let map = &standout.map;
     let inside = Grid::from_fn(map.width, map.height, |x, y| if frame.holds(x, y) { map.at(x, y) } else { 0.0 });
     let weight = weight(&inside, frame);
-    let salient = || tidied(&grabcut(coarse, &label(&|x, y| inside.at(x, y) >= 0.5), ROUNDS, weight), least);
-    let by_colour = || tidied(&grabcut(coarse, &label(&|_, _| true), ROUNDS, None), least);
+    let salient = || part(&label(&|x, y| inside.at(x, y) >= 0.5), weight);
+    let by_colour = || part(&label(&|_, _| true), None);
     match start {
         Start::Colours => (by_colour(), None),
         Start::Salient => (salient(), None),
@@ -311,13 +313,13 @@ fn with_stroke(
         });
     let rounds = if mask.data.contains(&true) { AGAIN } else { ROUNDS };
     let weight = if start == Start::Colours { None } else { weight(&inside, frame) };
-    let found = grabcut(coarse, &labels, rounds, weight.map(|(_, w)| (&heard, w)));
+    let found = grabcut((coarse, &photo.coarse_contrast), &labels, rounds, weight.map(|(_, w)| (&heard, w)));
     as_stroked(&found, &drawn, least)
 }
 
 /// The mask at the fine size: colours again, in a band along the coarse edge.
-fn fine_mask(fine: &Grid<Rgb>, coarse: &Grid<bool>, strokes: &Grid<Hint>, least: f64) -> Grid<bool> {
-    let (w, h) = (fine.width, fine.height);
+fn fine_mask(photo: &WorkingPhoto, coarse: &Grid<bool>, strokes: &Grid<Hint>, least: f64) -> Grid<bool> {
+    let (w, h) = (photo.fine.width, photo.fine.height);
     let enlarged = coarse.to_f32().resized(w, h).map(|v| v > 0.5);
     let band = trimap(&enlarged, BAND);
     let labels = Grid::from_fn(w, h, |x, y| match (strokes.at(x, y), band.at(x, y), enlarged.at(x, y)) {
@@ -328,6 +330,6 @@ fn fine_mask(fine: &Grid<Rgb>, coarse: &Grid<bool>, strokes: &Grid<Hint>, least:
         (_, _, true) => Label::MaybeSubject,
         (_, _, false) => Label::MaybeBackground,
     });
-    let mask = grabcut(fine, &labels, 2, None);
+    let mask = grabcut((&photo.fine, &photo.fine_contrast), &labels, 2, None);
     as_stroked(&mask, strokes, least)
 }

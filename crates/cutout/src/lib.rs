@@ -8,6 +8,7 @@
 
 mod chain;
 mod closed_form;
+mod contrast;
 mod correct;
 mod coverage;
 mod draft;

@@ -14,6 +14,19 @@ const FREE: u8 = 255;
 const TERMINAL: u8 = 8;
 const ORPHAN: u8 = 9;
 
+/// What is known of a pixel: together, since the search asks for all of it at once.
+#[derive(Clone, Copy)]
+struct Node {
+    /// Residual capacity from the source where positive, to the sink where negative.
+    terminal: f32,
+    stamp: u32,
+    distance: u32,
+    /// The direction of the parent in the search tree, or one of FREE, TERMINAL, ORPHAN.
+    parent: u8,
+    in_sink_tree: bool,
+    is_active: bool,
+}
+
 /// A cut problem. Capacities are not negative.
 pub(crate) struct GridCut {
     width: usize,
@@ -21,15 +34,10 @@ pub(crate) struct GridCut {
     offset: [isize; 8],
     /// Residual capacity from a pixel in each direction.
     capacity: Vec<[f32; 8]>,
-    /// Residual capacity from the source where positive, to the sink where negative.
-    terminal: Vec<f32>,
-    /// The direction of the parent in the search tree, or one of FREE, TERMINAL, ORPHAN.
-    parent: Vec<u8>,
-    in_sink_tree: Vec<bool>,
-    stamp: Vec<u32>,
-    distance: Vec<u32>,
+    nodes: Vec<Node>,
+    /// Those that have been pulled, at the begin.
+    pulled: Vec<u32>,
     active: VecDeque<u32>,
-    is_active: Vec<bool>,
     orphans: VecDeque<u32>,
     time: u32,
 }
@@ -38,18 +46,15 @@ impl GridCut {
     pub fn new(width: usize, height: usize) -> Self {
         let stride = (width + 2) as isize;
         let n = (width + 2) * (height + 2);
+        let empty = Node { terminal: 0.0, stamp: 0, distance: 0, parent: FREE, in_sink_tree: false, is_active: false };
         Self {
             width,
             height,
             offset: DIRECTIONS.map(|(dx, dy)| dx as isize + dy as isize * stride),
             capacity: vec![[0.0; 8]; n],
-            terminal: vec![0.0; n],
-            parent: vec![FREE; n],
-            in_sink_tree: vec![false; n],
-            stamp: vec![0; n],
-            distance: vec![0; n],
+            nodes: vec![empty; n],
+            pulled: Vec::new(),
             active: VecDeque::new(),
-            is_active: vec![false; n],
             orphans: VecDeque::new(),
             time: 0,
         }
@@ -70,21 +75,23 @@ impl GridCut {
     /// Positive pulls a pixel to the source's side, negative to the sink's.
     pub fn pull(&mut self, x: usize, y: usize, strength: f32) {
         let i = self.node(x, y);
-        self.terminal[i] = strength;
+        self.nodes[i].terminal = strength;
+        self.pulled.push(i as u32);
     }
 
     /// Cuts, and says which pixels are on the source's side.
     pub fn solve(mut self) -> Grid<bool> {
-        for i in 0..self.terminal.len() {
-            if self.terminal[i] != 0.0 {
-                self.in_sink_tree[i] = self.terminal[i] < 0.0;
-                self.parent[i] = TERMINAL;
-                self.distance[i] = 1;
-                self.activate(i);
+        for i in std::mem::take(&mut self.pulled) {
+            let node = &mut self.nodes[i as usize];
+            if node.terminal != 0.0 {
+                node.in_sink_tree = node.terminal < 0.0;
+                node.parent = TERMINAL;
+                node.distance = 1;
+                self.activate(i as usize);
             }
         }
-        let mut current = None;
-        while let Some(i) = current.filter(|&i| self.parent[i] != FREE).or_else(|| self.next_active()) {
+        let mut current: Option<usize> = None;
+        while let Some(i) = current.filter(|&i| self.nodes[i].parent != FREE).or_else(|| self.next_active()) {
             let found = self.grow(i);
             self.time += 1;
             current = found.map(|(from, direction)| {
@@ -97,7 +104,7 @@ impl GridCut {
         }
         Grid::from_fn(self.width, self.height, |x, y| {
             let i = self.node(x, y);
-            self.parent[i] != FREE && !self.in_sink_tree[i]
+            self.nodes[i].parent != FREE && !self.nodes[i].in_sink_tree
         })
     }
 
@@ -106,8 +113,8 @@ impl GridCut {
     }
 
     fn activate(&mut self, i: usize) {
-        if !self.is_active[i] {
-            self.is_active[i] = true;
+        if !self.nodes[i].is_active {
+            self.nodes[i].is_active = true;
             self.active.push_back(i as u32);
         }
     }
@@ -115,8 +122,8 @@ impl GridCut {
     fn next_active(&mut self) -> Option<usize> {
         while let Some(i) = self.active.pop_front() {
             let i = i as usize;
-            self.is_active[i] = false;
-            if self.parent[i] != FREE {
+            self.nodes[i].is_active = false;
+            if self.nodes[i].parent != FREE {
                 return Some(i);
             }
         }
@@ -131,25 +138,25 @@ impl GridCut {
 
     /// Grows the tree of an active node; gives the edge at which it met the other tree, source side first.
     fn grow(&mut self, i: usize) -> Option<(usize, usize)> {
-        let sink = self.in_sink_tree[i];
+        let sink = self.nodes[i].in_sink_tree;
         for d in 0..8 {
             let j = self.step(i, d);
             if self.outward(i, j, d, sink) <= 0.0 {
                 continue;
             }
-            if self.parent[j] == FREE {
-                self.in_sink_tree[j] = sink;
-                self.parent[j] = (d ^ 1) as u8;
-                self.stamp[j] = self.stamp[i];
-                self.distance[j] = self.distance[i] + 1;
+            if self.nodes[j].parent == FREE {
+                self.nodes[j].in_sink_tree = sink;
+                self.nodes[j].parent = (d ^ 1) as u8;
+                self.nodes[j].stamp = self.nodes[i].stamp;
+                self.nodes[j].distance = self.nodes[i].distance + 1;
                 self.activate(j);
-            } else if self.in_sink_tree[j] != sink {
+            } else if self.nodes[j].in_sink_tree != sink {
                 return Some(if sink { (j, d ^ 1) } else { (i, d) });
-            } else if self.stamp[j] <= self.stamp[i] && self.distance[j] > self.distance[i] {
+            } else if self.nodes[j].stamp <= self.nodes[i].stamp && self.nodes[j].distance > self.nodes[i].distance {
                 // a shorter way to the terminal
-                self.parent[j] = (d ^ 1) as u8;
-                self.stamp[j] = self.stamp[i];
-                self.distance[j] = self.distance[i] + 1;
+                self.nodes[j].parent = (d ^ 1) as u8;
+                self.nodes[j].stamp = self.nodes[i].stamp;
+                self.nodes[j].distance = self.nodes[i].distance + 1;
             }
         }
         None
@@ -161,33 +168,33 @@ impl GridCut {
         let mut room = self.capacity[from][direction];
         for (start, sink) in [(from, false), (to, true)] {
             let mut i = start;
-            while self.parent[i] != TERMINAL {
-                let d = self.parent[i] as usize;
+            while self.nodes[i].parent != TERMINAL {
+                let d = self.nodes[i].parent as usize;
                 let j = self.step(i, d);
                 room = room.min(if sink { self.capacity[i][d] } else { self.capacity[j][d ^ 1] });
                 i = j;
             }
-            room = room.min(self.terminal[i].abs());
+            room = room.min(self.nodes[i].terminal.abs());
         }
         self.capacity[from][direction] -= room;
         self.capacity[to][direction ^ 1] += room;
         for (start, sink) in [(from, false), (to, true)] {
             let mut i = start;
-            while self.parent[i] != TERMINAL {
-                let d = self.parent[i] as usize;
+            while self.nodes[i].parent != TERMINAL {
+                let d = self.nodes[i].parent as usize;
                 let j = self.step(i, d);
                 let (a, b) = if sink { ((i, d), (j, d ^ 1)) } else { ((j, d ^ 1), (i, d)) };
                 self.capacity[a.0][a.1] -= room;
                 self.capacity[b.0][b.1] += room;
                 if self.capacity[a.0][a.1] <= 0.0 {
-                    self.parent[i] = ORPHAN;
+                    self.nodes[i].parent = ORPHAN;
                     self.orphans.push_front(i as u32);
                 }
                 i = j;
             }
-            self.terminal[i] += if sink { room } else { -room };
-            if self.terminal[i] == 0.0 {
-                self.parent[i] = ORPHAN;
+            self.nodes[i].terminal += if sink { room } else { -room };
+            if self.nodes[i].terminal == 0.0 {
+                self.nodes[i].parent = ORPHAN;
                 self.orphans.push_front(i as u32);
             }
         }
@@ -195,12 +202,12 @@ impl GridCut {
 
     /// Finds the nearest new parent for a node that was cut off, or frees it and its children.
     fn adopt(&mut self, i: usize) {
-        let sink = self.in_sink_tree[i];
+        let sink = self.nodes[i].in_sink_tree;
         let mut best: Option<(u32, usize)> = None;
         for d in 0..8 {
             let j = self.step(i, d);
             let inward = self.outward(j, i, d ^ 1, sink);
-            if inward <= 0.0 || self.in_sink_tree[j] != sink || self.parent[j] == FREE {
+            if inward <= 0.0 || self.nodes[j].in_sink_tree != sink || self.nodes[j].parent == FREE {
                 continue;
             }
             if let Some(distance) = self.distance_to_terminal(j)
@@ -210,23 +217,23 @@ impl GridCut {
             }
         }
         if let Some((distance, d)) = best {
-            self.parent[i] = d as u8;
-            self.stamp[i] = self.time;
-            self.distance[i] = distance + 1;
+            self.nodes[i].parent = d as u8;
+            self.nodes[i].stamp = self.time;
+            self.nodes[i].distance = distance + 1;
             return;
         }
-        self.parent[i] = FREE;
+        self.nodes[i].parent = FREE;
         for d in 0..8 {
             let j = self.step(i, d);
-            if self.in_sink_tree[j] != sink || self.parent[j] == FREE {
+            if self.nodes[j].in_sink_tree != sink || self.nodes[j].parent == FREE {
                 continue;
             }
             if self.outward(j, i, d ^ 1, sink) > 0.0 {
                 self.activate(j);
             }
-            let p = self.parent[j];
+            let p = self.nodes[j].parent;
             if p < TERMINAL && self.step(j, p as usize) == i {
-                self.parent[j] = ORPHAN;
+                self.nodes[j].parent = ORPHAN;
                 self.orphans.push_back(j as u32);
             }
         }
@@ -236,15 +243,15 @@ impl GridCut {
     fn distance_to_terminal(&mut self, start: usize) -> Option<u32> {
         let (mut k, mut length) = (start, 0);
         loop {
-            if self.stamp[k] == self.time {
-                length += self.distance[k];
+            if self.nodes[k].stamp == self.time {
+                length += self.nodes[k].distance;
                 break;
             }
             length += 1;
-            match self.parent[k] {
+            match self.nodes[k].parent {
                 TERMINAL => {
-                    self.stamp[k] = self.time;
-                    self.distance[k] = 1;
+                    self.nodes[k].stamp = self.time;
+                    self.nodes[k].distance = 1;
                     break;
                 }
                 ORPHAN | FREE => return None,
@@ -252,11 +259,11 @@ impl GridCut {
             }
         }
         let (mut k, mut left) = (start, length);
-        while self.stamp[k] != self.time {
-            self.stamp[k] = self.time;
-            self.distance[k] = left;
+        while self.nodes[k].stamp != self.time {
+            self.nodes[k].stamp = self.time;
+            self.nodes[k].distance = left;
             left -= 1;
-            k = self.step(k, self.parent[k] as usize);
+            k = self.step(k, self.nodes[k].parent as usize);
         }
         Some(length)
     }

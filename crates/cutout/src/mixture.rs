@@ -44,7 +44,9 @@ impl Mixture {
     pub fn cost(&self, colour: &Rgb) -> f32 {
         let logs = self.parts.map(|p| if p.used { p.log_density(colour) } else { f32::NEG_INFINITY });
         let top = logs.iter().copied().fold(f32::NEG_INFINITY, f32::max);
-        -(top + logs.iter().map(|l| (l - top).exp()).sum::<f32>().ln())
+        // what is a ten-millionth of the likeliest part cannot be seen beside it
+        let share = |l: f32| if l - top < -16.0 { 0.0 } else { (l - top).exp() };
+        -(top + logs.iter().map(|l| share(*l)).sum::<f32>().ln())
     }
 
     fn likeliest(&self, colour: &Rgb) -> u8 {

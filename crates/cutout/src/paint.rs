@@ -1,6 +1,7 @@
 //! Paint on a matte: brush strokes that add to a subject or take away from it, held to its edge where that is wanted.
 
 use crate::CutoutError;
+use crate::contrast::Contrast;
 use crate::grabcut::{Label, grabcut};
 use crate::grid::Grid;
 use crate::guided::enlarge_guided;
@@ -180,7 +181,8 @@ fn side_of(stroke: &MatteStroke, colours: &Grid<Rgb>, matte: &Grid<f32>, scale: 
         _ if before.at(x, y) > 0.5 => Label::Subject,
         _ => Label::Background,
     });
-    let subject = grabcut(&cut.of(colours), &labels, 4, None);
+    let near = cut.of(colours);
+    let subject = grabcut((&near, &Contrast::of(&near)), &labels, 4, None);
     let mine = subject.map(|s| s == stroke.add);
     Some((cut, crate::edge::ramp(&mine, 1.0)))
 }

@@ -2,6 +2,7 @@
 
 pub use crate::chain::refined;
 pub use crate::closed_form::{Matting, closed_form};
+pub use crate::contrast::Contrast;
 pub use crate::foreground::foreground;
 pub use crate::grabcut::{Label, grabcut};
 pub use crate::guided::enlarge_guided;

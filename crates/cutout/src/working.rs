@@ -1,5 +1,6 @@
 //! Photos at the two sizes at which subjects are looked for.
 
+use crate::contrast::Contrast;
 use crate::grid::Grid;
 use crate::mixture::Rgb;
 use image::RgbaImage;
@@ -16,6 +17,9 @@ pub struct WorkingPhoto {
     pub size: (u32, u32),
     pub(crate) coarse: Grid<Rgb>,
     pub(crate) fine: Grid<Rgb>,
+    /// What it costs to part their pixels.
+    pub(crate) coarse_contrast: Contrast,
+    pub(crate) fine_contrast: Contrast,
     /// Its own transparency at the fine size; none where it is opaque.
     pub(crate) alpha: Option<Grid<f32>>,
     /// Whether nothing of it can be seen.
@@ -25,14 +29,17 @@ pub struct WorkingPhoto {
 impl WorkingPhoto {
     pub fn new(photo: &RgbaImage) -> Self {
         let fine = scaled(photo, FINE);
+        let (coarse, fine_colours) = (colours_of(&scaled(photo, COARSE)), colours_of(&fine));
         let sheer = photo.pixels().any(|p| p.0[3] < 255);
         let is_clear = sheer && photo.pixels().all(|p| p.0[3] == 0);
         let alpha = fine.pixels().map(|p| f32::from(p.0[3]) / 255.0).collect();
         let (width, height) = (fine.width() as usize, fine.height() as usize);
         Self {
             size: photo.dimensions(),
-            coarse: colours_of(&scaled(photo, COARSE)),
-            fine: colours_of(&fine),
+            coarse_contrast: Contrast::of(&coarse),
+            fine_contrast: Contrast::of(&fine_colours),
+            coarse,
+            fine: fine_colours,
             alpha: (sheer && !is_clear).then_some(Grid { width, height, data: alpha }),
             is_clear,
         }

@@ -5,7 +5,7 @@ use crate::{Case, difference, hard};
 use image::{GrayImage, Luma, RgbaImage};
 use inky_core::cutout::grid::Grid;
 use inky_core::cutout::steps::{
-    Label, Matting, closed_form, colours_of, enlarge_guided, foreground, grabcut, refined, trimap,
+    Contrast, Label, Matting, closed_form, colours_of, enlarge_guided, foreground, grabcut, refined, trimap,
 };
 use inky_core::cutout::{Hint, Hints, Unwatched, iou};
 use inky_core::photo::resize;
@@ -73,7 +73,7 @@ fn print(name: &str, f: &[f64; 8]) {
 fn figures(pair: &Pair, case: &Case, theirs: &BTreeMap<String, f64>, folder: &Path, memory: &PeakAlloc) -> [f64; 8] {
     let file = |kind: &str| folder.join(format!("{}.{kind}", pair.name));
     let colours = colours_of(&pair.small);
-    let (mask, cut) = best(|| grabcut(&colours, &pair.labels, GRABCUT_ROUNDS, None));
+    let (mask, cut) = best(|| grabcut((&colours, &Contrast::of(&colours)), &pair.labels, GRABCUT_ROUNDS, None));
     let peer = image::open(file("grabcut.png")).expect("their mask").into_luma8();
 
     let prior = pair.truth.to_f32();
