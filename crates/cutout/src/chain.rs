@@ -99,14 +99,14 @@ fn full_matte(
 ) -> Result<Grid<f32>, CutoutError> {
     let fine = &working.fine;
     if full.same_size(fine) {
-        return Ok(small.bare.clone());
+        return Ok(small.edge.bare.clone());
     }
     let half = hints.edge.band_at(working.scale());
     if !hints.edge.hair && half > FOLLOWED {
-        return Ok(small.bare.resized(full.width, full.height));
+        return Ok(small.edge.bare.resized(full.width, full.height));
     }
-    let guided = enlarge_guided(full, fine, &small.bare);
-    let sure = small.band.resized(full.width, full.height);
+    let guided = enlarge_guided(full, fine, &small.edge.bare);
+    let sure = small.edge.band.resized(full.width, full.height);
     let start = Grid {
         width: full.width,
         height: full.height,
@@ -148,7 +148,7 @@ pub fn refined(full: &Grid<Rgb>, start: &Grid<f32>, watch: &dyn Watch) -> Result
             })
             .collect(),
     };
-    let matting = Matting { prior: start, pull: PULL, start, rounds: 200, tolerance: FINE };
+    let matting = Matting { prior: start, pull: PULL, start, held: None, rounds: 200, tolerance: FINE };
     closed_form(full, &narrow, &matting, watch)
 }
 

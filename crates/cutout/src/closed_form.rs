@@ -17,6 +17,8 @@ pub struct Matting<'a> {
     pub pull: f32,
     /// Where to start; the prior if there is nothing better.
     pub start: &'a Grid<f32>,
+    /// Unknown pixels that are solved already, and stay as they are where it starts.
+    pub held: Option<&'a Grid<bool>>,
     pub rounds: usize,
     /// Where to stop: residual over right-hand side.
     pub tolerance: f64,
@@ -39,28 +41,23 @@ pub fn closed_form(
     matting: &Matting<'_>,
     watch: &dyn Watch,
 ) -> Result<Grid<f32>, Cancelled> {
-    let unknown: Vec<usize> =
-        (0..trimap.data.len()).filter(|&i| trimap.data[i] > 0.0 && trimap.data[i] < 1.0).collect();
-    if unknown.is_empty() {
+    let is_open = |i: usize| trimap.data[i] > 0.0 && trimap.data[i] < 1.0;
+    let is_held = |i: usize| matting.held.is_some_and(|held| held.data[i]);
+    let unknown: Vec<usize> = (0..trimap.data.len()).filter(|&i| is_open(i) && !is_held(i)).collect();
+    if unknown.is_empty() && matting.held.is_none() {
         return Ok(trimap.clone());
     }
     let (w, h) = (trimap.width, trimap.height);
     let stride = w + 2 * PAD;
     let padded = |i: usize| (i / w + PAD) * stride + i % w + PAD;
-    let mut row_of = vec![u32::MAX; trimap.data.len()];
-    for (row, &i) in unknown.iter().enumerate() {
-        row_of[i] = row as u32;
-    }
     let rows = laplacian(colours, &unknown);
 
     let mut x = vec![0.0_f32; stride * (h + 2 * PAD)];
-    let mut known = x.clone();
     for i in 0..trimap.data.len() {
-        if row_of[i] == u32::MAX {
-            known[padded(i)] = trimap.data[i];
-        }
-        x[padded(i)] = if row_of[i] == u32::MAX { trimap.data[i] } else { matting.start.data[i] };
+        x[padded(i)] = if is_open(i) { matting.start.data[i] } else { trimap.data[i] };
     }
+    let mut known = x.clone();
+    unknown.iter().for_each(|&i| known[padded(i)] = 0.0);
     let at: Vec<usize> = unknown.iter().map(|&i| padded(i)).collect();
     let apply = |v: &[f32], q: usize| -> f32 {
         let first = at[q] - PAD * stride - PAD;
@@ -219,9 +216,15 @@ mod tests {
             }
         });
         let prior = truth.map(|a| if a > 0.5 { 1.0 } else { 0.0 });
-        let matting = Matting { prior: &prior, pull: 1e-4, start: &prior, rounds: 2000, tolerance: FINE };
+        let matting = Matting { prior: &prior, pull: 1e-4, start: &prior, held: None, rounds: 2000, tolerance: FINE };
         let found = closed_form(&colours, &trimap, &matting, &Unwatched).unwrap();
-        let worst = found.data.iter().zip(&truth.data).map(|(a, b)| (a - b).abs()).fold(0.0, f32::max);
-        assert!(worst < 0.06, "{worst}");
+        let off =
+            |a: &Grid<f32>, b: &Grid<f32>| a.data.iter().zip(&b.data).map(|(a, b)| (a - b).abs()).fold(0.0, f32::max);
+        assert!(off(&found, &truth) < 0.06, "{}", off(&found, &truth));
+        // what is solved already stays, and what lies beside it comes out as it would have with it
+        let held = Grid::from_fn(40, 20, |x, _| x < 20);
+        let matting = Matting { start: &found, held: Some(&held), ..matting };
+        let again = closed_form(&colours, &trimap, &matting, &Unwatched).unwrap();
+        assert!(off(&again, &found) < 0.01 && (0..20).all(|x| again.at(x, 9) == found.at(x, 9)));
     }
 }

@@ -9,6 +9,7 @@ use crate::grabcut::{Label, grabcut};
 use crate::grid::Grid;
 use crate::hints::{Hint, as_stroked};
 use crate::paint::{Sides, painted};
+use crate::reach::squared_depth;
 use crate::regions::tidied;
 use crate::trimap::trimap;
 use crate::{CutoutError, Hints, Standout, Start, SubjectStroke, Watch, WorkingPhoto};
@@ -36,13 +37,23 @@ pub struct Draft {
     found: Grid<bool>,
     /// Another way to begin that gives something else, where there is one and no stroke has told yet.
     pub other: Option<Start>,
-    /// The matte before shift and paint.
-    pub(crate) bare: Grid<f32>,
-    /// Where the bare matte is sure (0 or 1), and where it was computed (½).
-    pub(crate) band: Grid<f32>,
+    pub(crate) edge: Edge,
     pub(crate) sides: Sides,
     /// Its matte, with shift and paint.
     matte: Grid<f32>,
+}
+
+/// The soft edge of what was found.
+#[derive(Clone)]
+pub(crate) struct Edge {
+    /// What was found, with contours and smoothing.
+    mask: Grid<bool>,
+    /// The matte before shift and paint.
+    pub bare: Grid<f32>,
+    /// Where the bare matte is sure (0 or 1), and where it was computed (½).
+    pub band: Grid<f32>,
+    /// Whether hair was looked for.
+    matted: bool,
 }
 
 impl Draft {
@@ -101,11 +112,11 @@ pub(crate) fn drawn_up(
         Some(before) => Found { coarse: before.coarse.clone(), fine: before.found.clone(), other: before.other },
         None => found_mask(photo, standout, hints, before, watch)?,
     };
-    let (bare, band) = match before.filter(|b| b.edged_by(hints)) {
-        Some(before) => (before.bare.clone(), before.band.clone()),
-        None => edged(photo, &found, hints, before.map(|b| &b.bare), tolerance, watch)?,
+    let edge = match before.filter(|b| b.edged_by(hints)) {
+        Some(before) => before.edge.clone(),
+        None => edged(photo, &found, hints, before.map(|b| &b.edge), tolerance, watch)?,
     };
-    let mut matte = shifted(&bare, hints.edge.shift_at(scale, scale));
+    let mut matte = shifted(&edge.bare, hints.edge.shift_at(scale, scale));
     let same_edge = before.filter(|b| b.edged_by(hints) && b.hints.edge == hints.edge);
     let known = same_edge.filter(|b| hints.painted.starts_with(&b.hints.painted));
     let sides = match known {
@@ -119,7 +130,7 @@ pub(crate) fn drawn_up(
     if !hints.painted.is_empty() && matte.data.iter().all(|a| *a < 0.5) {
         return Err(CutoutError::NothingLeft);
     }
-    Ok(Draft { hints: hints.clone(), coarse, found, other, bare, band, sides, matte })
+    Ok(Draft { hints: hints.clone(), coarse, found, other, edge, sides, matte })
 }
 
 /// What colours and saliency give.
@@ -174,15 +185,15 @@ fn found_mask(
     }
 }
 
-/// The soft edge of what was found and traced: the matte before shift and paint, and where it is sure. `near` is a matte that may be close to it.
+/// The soft edge of what was found and traced. `before` is one of an earlier draft: where it comes out the same, it is not computed again.
 fn edged(
     photo: &WorkingPhoto,
     found: &Grid<bool>,
     hints: &Hints,
-    near: Option<&Grid<f32>>,
+    before: Option<&Edge>,
     tolerance: f64,
     watch: &dyn Watch,
-) -> Result<(Grid<f32>, Grid<f32>), CutoutError> {
+) -> Result<Edge, CutoutError> {
     let (width, height, scale) = (photo.fine.width, photo.fine.height, photo.scale());
     let traced = hints.traced(width, height, scale);
     let joined = match &traced {
@@ -199,20 +210,36 @@ fn edged(
     watch.step(0.45, "Computing the soft edge");
     let unsure = |matte: &Grid<f32>| matte.map(|a| if a > 0.0 && a < 1.0 { 0.5 } else { a });
     if let Some(alpha) = photo.alpha.as_ref().filter(|_| hints.is_exact()) {
-        return Ok((alpha.clone(), unsure(alpha)));
+        return Ok(Edge { mask, bare: alpha.clone(), band: unsure(alpha), matted: false });
     }
     let half = hints.edge.band_at(scale);
     if !hints.edge.hair {
         let even = ramp(&mask, half);
         let band = unsure(&even);
-        return Ok((even, band));
+        return Ok(Edge { mask, bare: even, band, matted: false });
     }
     let band = stroked(trimap(&mask, half), &hints.drawn(width, height, scale));
     let prior = mask.to_f32();
     // from a matte that is nearly the same it takes fewer rounds to the same end
-    let start = near.filter(|n| n.same_size(&prior)).unwrap_or(&prior);
-    let matting = Matting { prior: &prior, pull: PULL, start, rounds: 600, tolerance };
-    Ok((closed_form(&photo.fine, &band, &matting, watch)?, band))
+    let before = before.filter(|b| b.bare.same_size(&prior));
+    let start = before.map_or(&prior, |b| &b.bare);
+    let held = before.filter(|b| b.matted).map(|b| unchanged((&mask, &band), b));
+    let matting = Matting { prior: &prior, pull: PULL, start, held: held.as_ref(), rounds: 600, tolerance };
+    let bare = closed_form(&photo.fine, &band, &matting, watch)?;
+    Ok(Edge { mask, bare, band, matted: true })
+}
+
+/// Where nothing has changed since an earlier edge, nor near there: beyond this many pixels of the fine size the pull to the mask lets nothing of
+/// a change through that could be seen.
+const NEAR: usize = 32;
+
+fn unchanged((mask, band): (&Grid<bool>, &Grid<f32>), before: &Edge) -> Grid<bool> {
+    let same = |i: usize| {
+        let sure = band.data[i] != 0.5;
+        band.data[i] == before.band.data[i] && (sure || mask.data[i] == before.mask.data[i])
+    };
+    let same = Grid { width: mask.width, height: mask.height, data: (0..mask.data.len()).map(same).collect() };
+    squared_depth(&same, NEAR).map(|d| usize::from(d.unsigned_abs()) > NEAR * NEAR)
 }
 
 /// Whether a mask is a subject at all.

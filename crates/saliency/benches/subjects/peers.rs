@@ -77,7 +77,7 @@ fn figures(pair: &Pair, case: &Case, theirs: &BTreeMap<String, f64>, folder: &Pa
     let peer = image::open(file("grabcut.png")).expect("their mask").into_luma8();
 
     let prior = pair.truth.to_f32();
-    let matting = Matting { prior: &prior, pull: PULL, start: &prior, rounds: 600, tolerance: FINE_ENOUGH };
+    let matting = Matting { prior: &prior, pull: PULL, start: &prior, held: None, rounds: 600, tolerance: FINE_ENOUGH };
     memory.reset_peak_usage();
     let before = memory.current_usage_as_mb();
     let solve = || closed_form(&colours, &pair.band, &matting, &Unwatched).expect("a matte");
