@@ -56,6 +56,8 @@ pub fn grabcut(
         return subject;
     };
     let (open, nodes) = undecided(labels);
+    let (w, h) = (colours.width, colours.height);
+    let mut cut = GridCut::new(w, h);
     for _ in 0..rounds {
         rayon::join(|| front.update(&side(&subject, true)), || back.update(&side(&subject, false)));
         let pull = |i: &usize| match labels.data[*i] {
@@ -71,8 +73,6 @@ pub fn grabcut(
             }
         };
         let pulls: Vec<f32> = nodes.par_iter().with_min_len(1024).map(pull).collect();
-        let (w, h) = (colours.width, colours.height);
-        let mut cut = GridCut::new(w, h);
         for (i, strength) in nodes.iter().zip(pulls) {
             let (x, y) = (i % w, i / w);
             cut.pull(x, y, strength);
@@ -86,13 +86,15 @@ pub fn grabcut(
                 }
             }
         }
-        let next = cut.solve();
-        let changed = next.data.iter().zip(&subject.data).filter(|(a, b)| a != b).count();
-        subject = next;
-        for (s, l) in subject.data.iter_mut().zip(&labels.data).filter(|(_, l)| l.is_sure()) {
-            *s = l.is_subject();
+        cut.solve();
+        let mut changed = 0;
+        for i in nodes.iter().filter(|i| open[**i]) {
+            let is_subject = cut.is_source(i % w, i / w);
+            changed += usize::from(subject.data[*i] != is_subject);
+            subject.data[*i] = is_subject;
         }
-        if changed * 1_000 < subject.data.len() {
+        cut.clear();
+        if changed * 1_000 < nodes.len() {
             break;
         }
     }

@@ -1,6 +1,7 @@
 //! A plain rectangle of values, row by row: mattes, masks, labels, saliency.
 
-use image::{GrayImage, Luma};
+use image::GrayImage;
+use rayon::prelude::*;
 
 /// `width * height` values, the first row first. Sample (x, y) stands for the pixel whose centre is (x + ½, y + ½).
 #[derive(Debug, Clone, PartialEq)]
@@ -16,7 +17,10 @@ impl<T: Copy> Grid<T> {
     }
 
     pub fn from_fn(width: usize, height: usize, mut f: impl FnMut(usize, usize) -> T) -> Self {
-        let data = (0..width * height).map(|i| f(i % width, i / width)).collect();
+        let mut data = Vec::with_capacity(width * height);
+        for y in 0..height {
+            data.extend((0..width).map(|x| f(x, y)));
+        }
         Self { width, height, data }
     }
 
@@ -58,8 +62,7 @@ impl Grid<f32> {
             return self.clone();
         }
         if width >= self.width && height >= self.height {
-            let (sx, sy) = (self.width as f32 / width as f32, self.height as f32 / height as f32);
-            return Grid::from_fn(width, height, |x, y| self.sample((x as f32 + 0.5) * sx, (y as f32 + 0.5) * sy));
+            return self.enlarged(width, height);
         }
         let rows: Vec<f32> =
             (0..self.height).flat_map(|y| mean_line(&self.data[y * self.width..(y + 1) * self.width], width)).collect();
@@ -76,6 +79,31 @@ impl Grid<f32> {
         out
     }
 
+    /// [`Grid::sample`] for all pixels of a larger size.
+    fn enlarged(&self, width: usize, height: usize) -> Self {
+        // the two samples between which each new one lies, and how far it is from the first
+        let between = |new: usize, old: usize| -> Vec<(usize, usize, f32)> {
+            let scale = old as f32 / new as f32;
+            let one = |i: usize| {
+                let at = (i as f32 + 0.5) * scale - 0.5;
+                let first = at.floor();
+                let inside = |i: f32| i.clamp(0.0, (old - 1) as f32) as usize;
+                (inside(first), inside(first + 1.0), at - first)
+            };
+            (0..new).map(one).collect()
+        };
+        let (columns, rows) = (between(width, self.width), between(height, self.height));
+        let mut out = Grid::filled(width, height, 0.0);
+        out.data.par_chunks_mut(width).zip(rows).for_each(|(line, (above, below, down))| {
+            let (above, below) = (&self.data[above * self.width..], &self.data[below * self.width..]);
+            for (out, (left, right, along)) in line.iter_mut().zip(&columns) {
+                let row = |line: &[f32]| line[*left] * (1.0 - along) + line[*right] * along;
+                *out = row(above) * (1.0 - down) + row(below) * down;
+            }
+        });
+        out
+    }
+
     /// From the 8-bit picture, 0..255 to 0..1.
     pub fn from_gray(image: &GrayImage) -> Self {
         let data = image.as_raw().iter().map(|&v| f32::from(v) / 255.0).collect();
@@ -84,9 +112,7 @@ impl Grid<f32> {
 
     /// To an 8-bit picture, 0..1 to 0..255.
     pub fn to_gray(&self) -> GrayImage {
-        GrayImage::from_fn(self.width as u32, self.height as u32, |x, y| {
-            Luma([(self.at(x as usize, y as usize).clamp(0.0, 1.0) * 255.0).round() as u8])
-        })
+        self.map(|v| (v.clamp(0.0, 1.0) * 255.0).round() as u8).into_gray()
     }
 }
 
@@ -107,6 +133,13 @@ fn mean_line(line: &[f32], len: usize) -> Vec<f32> {
         .collect()
 }
 
+impl Grid<u8> {
+    fn into_gray(self) -> GrayImage {
+        // there are as many values as pixels
+        GrayImage::from_raw(self.width as u32, self.height as u32, self.data).unwrap_or_default()
+    }
+}
+
 impl Grid<bool> {
     /// True for every pixel at which the 8-bit picture is above `threshold`.
     pub fn above(image: &GrayImage, threshold: u8) -> Self {
@@ -116,9 +149,7 @@ impl Grid<bool> {
 
     /// White where true.
     pub fn to_gray(&self) -> GrayImage {
-        GrayImage::from_fn(self.width as u32, self.height as u32, |x, y| {
-            Luma([if self.at(x as usize, y as usize) { 255 } else { 0 }])
-        })
+        self.map(|v| if v { 255 } else { 0 }).into_gray()
     }
 
     pub fn count(&self) -> usize {
@@ -154,6 +185,11 @@ mod tests {
         assert!((mean(&g) - mean(&small)).abs() < 1e-5);
         assert_eq!(small.at(6, 4), 1.0);
         assert_eq!(small.at(0, 4), 0.0);
-        assert!((mean(&small.resized(90, 60)) - mean(&g)).abs() < 0.03);
+        let large = small.resized(90, 60);
+        assert!((mean(&large) - mean(&g)).abs() < 0.03);
+        for (x, y) in [(0, 0), (89, 59), (31, 17), (44, 0)] {
+            let sample = small.sample((x as f32 + 0.5) * 7.0 / 90.0, (y as f32 + 0.5) * 5.0 / 60.0);
+            assert!((large.at(x, y) - sample).abs() < 1e-5, "{x}, {y}");
+        }
     }
 }

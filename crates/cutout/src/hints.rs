@@ -4,7 +4,7 @@
 use crate::edge::SubjectEdge;
 use crate::grid::Grid;
 use crate::paint::MatteStroke;
-use crate::regions::{regions, tidied};
+use crate::regions::{regions, tidied, without_small};
 use crate::{CutoutError, PhotoBox, coverage};
 use imageproc::region_labelling::Connectivity;
 use kurbo::{Affine, BezPath};
@@ -207,7 +207,8 @@ pub(crate) fn as_stroked(mask: &Grid<bool>, hints: &Grid<Hint>, least: f64) -> G
     if hints.data.iter().all(|h| *h == Hint::Nothing) {
         return tidied(mask, least);
     }
-    let (labels, sizes) = regions(mask, Connectivity::Eight);
+    let known = regions(mask, Connectivity::Eight);
+    let (labels, sizes) = &known;
     let mut touched = vec![false; sizes.len().max(1)];
     for (label, hint) in labels.data.iter().zip(&hints.data) {
         touched[*label as usize] |= *hint == Hint::Keep && *label > 0;
@@ -215,7 +216,7 @@ pub(crate) fn as_stroked(mask: &Grid<bool>, hints: &Grid<Hint>, least: f64) -> G
     let largest = sizes.iter().copied().max().unwrap_or(0).max(1) as f64;
     let kept = sizes.iter().zip(&touched).skip(1).filter(|(_, touched)| **touched);
     let smallest = kept.map(|(size, _)| 0.5 * *size as f64 / largest).fold(least, f64::min);
-    let tidy = tidied(mask, smallest.max(SPECK.min(least)));
+    let tidy = without_small(&known, smallest.max(SPECK.min(least)));
     let (width, height) = (tidy.width, tidy.height);
     let all = tidy.data.iter().zip(&labels.data).zip(&hints.data);
     let data = all.map(|((&kept, &label), hint)| match hint {

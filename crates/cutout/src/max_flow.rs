@@ -4,7 +4,6 @@
 //! Algorithms for Energy Minimization in Vision" (PAMI 2004), on an implicit graph: neighbours are reached by
 //! offsets in a grid that is padded by one pixel, so no edge list is kept.
 
-use crate::grid::Grid;
 use std::collections::VecDeque;
 
 /// The eight directions in pairs of opposites: direction `d` is undone by `d ^ 1`.
@@ -27,15 +26,16 @@ struct Node {
     is_active: bool,
 }
 
+const EMPTY: Node = Node { terminal: 0.0, stamp: 0, distance: 0, parent: FREE, in_sink_tree: false, is_active: false };
+
 /// A cut problem. Capacities are not negative.
 pub(crate) struct GridCut {
     width: usize,
-    height: usize,
     offset: [isize; 8],
     /// Residual capacity from a pixel in each direction.
     capacity: Vec<[f32; 8]>,
     nodes: Vec<Node>,
-    /// Those that have been pulled, at the begin.
+    /// Those that have been pulled.
     pulled: Vec<u32>,
     active: VecDeque<u32>,
     orphans: VecDeque<u32>,
@@ -46,13 +46,11 @@ impl GridCut {
     pub fn new(width: usize, height: usize) -> Self {
         let stride = (width + 2) as isize;
         let n = (width + 2) * (height + 2);
-        let empty = Node { terminal: 0.0, stamp: 0, distance: 0, parent: FREE, in_sink_tree: false, is_active: false };
         Self {
             width,
-            height,
             offset: DIRECTIONS.map(|(dx, dy)| dx as isize + dy as isize * stride),
             capacity: vec![[0.0; 8]; n],
-            nodes: vec![empty; n],
+            nodes: vec![EMPTY; n],
             pulled: Vec::new(),
             active: VecDeque::new(),
             orphans: VecDeque::new(),
@@ -79,9 +77,10 @@ impl GridCut {
         self.pulled.push(i as u32);
     }
 
-    /// Cuts, and says which pixels are on the source's side.
-    pub fn solve(mut self) -> Grid<bool> {
-        for i in std::mem::take(&mut self.pulled) {
+    /// Cuts: afterwards it is known on whose side every pixel is.
+    pub fn solve(&mut self) {
+        for k in 0..self.pulled.len() {
+            let i = self.pulled[k];
             let node = &mut self.nodes[i as usize];
             if node.terminal != 0.0 {
                 node.in_sink_tree = node.terminal < 0.0;
@@ -102,10 +101,21 @@ impl GridCut {
                 i
             });
         }
-        Grid::from_fn(self.width, self.height, |x, y| {
-            let i = self.node(x, y);
-            self.nodes[i].parent != FREE && !self.nodes[i].in_sink_tree
-        })
+    }
+
+    /// Whether a pixel is on the source's side of the cut.
+    pub fn is_source(&self, x: usize, y: usize) -> bool {
+        let node = &self.nodes[self.node(x, y)];
+        node.parent != FREE && !node.in_sink_tree
+    }
+
+    /// Makes ready for another cut of the same size. All pixels that are connected must have been pulled, if only by 0.
+    pub fn clear(&mut self) {
+        for i in self.pulled.drain(..) {
+            self.nodes[i as usize] = EMPTY;
+            self.capacity[i as usize] = [0.0; 8];
+        }
+        self.time = 0;
     }
 
     fn step(&self, i: usize, direction: usize) -> usize {
@@ -317,9 +327,14 @@ mod tests {
                     }
                 }
             }
-            let found = cut.solve();
+            cut.solve();
             let least = (0..1_u32 << (W * H)).map(|bits| cost(&pulls, &caps, |x, y| bits >> (y * W + x) & 1 == 1)).min();
-            prop_assert_eq!(Some(cost(&pulls, &caps, |x, y| found.at(x, y))), least);
+            prop_assert_eq!(Some(cost(&pulls, &caps, |x, y| cut.is_source(x, y))), least);
+            // once more, after something else
+            cut.clear();
+            cut.pull(1, 1, 5.0);
+            cut.solve();
+            prop_assert!(cut.is_source(1, 1) && !cut.is_source(2, 1));
         }
     }
 }

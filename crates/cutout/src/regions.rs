@@ -63,12 +63,16 @@ pub fn grown(mask: &Grid<bool>, radius: f32) -> Grid<bool> {
 
 /// Drops regions under `least` of the largest, and fills pin holes.
 pub fn tidied(mask: &Grid<bool>, least: f64) -> Grid<bool> {
-    let (labels, sizes) = regions(mask, Connectivity::Eight);
+    without_small(&regions(mask, Connectivity::Eight), least)
+}
+
+/// [`tidied`] for a mask of which the regions are known.
+pub(crate) fn without_small((labels, sizes): &(Grid<u32>, Vec<usize>), least: f64) -> Grid<bool> {
     let largest = sizes.iter().copied().max().unwrap_or(0);
     let wanted: Vec<bool> = sizes.iter().map(|s| *s > 0 && *s as f64 >= least * largest as f64).collect();
     let kept = labels.map(|l| l > 0 && wanted[l as usize]);
     let (holes, sizes) = regions(&kept.map(|v| !v), Connectivity::Four);
-    let pin = mask.data.len() / 10_000;
+    let pin = labels.data.len() / 10_000;
     holes.map(|l| l == 0 || sizes[l as usize] <= pin)
 }
 
