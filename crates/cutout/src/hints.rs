@@ -4,9 +4,8 @@
 use crate::edge::SubjectEdge;
 use crate::grid::Grid;
 use crate::paint::MatteStroke;
-use crate::regions::{regions, tidied, without_small};
+use crate::regions::{Connectivity, regions, tidied, without_small};
 use crate::{CutoutError, PhotoBox, coverage};
-use imageproc::region_labelling::Connectivity;
 use kurbo::{Affine, BezPath};
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;

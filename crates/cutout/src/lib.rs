@@ -24,6 +24,7 @@ mod mixture;
 mod paint;
 pub mod reach;
 pub mod regions;
+mod runs;
 mod standout;
 pub mod steps;
 mod trimap;

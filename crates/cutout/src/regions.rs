@@ -1,20 +1,8 @@
-//! Connected regions and distances in masks.
+//! Regions of masks, and distances in them.
 
 use crate::grid::Grid;
-use image::Luma;
+pub use crate::runs::{Connectivity, regions};
 use imageproc::distance_transform::euclidean_squared_distance_transform;
-use imageproc::region_labelling::{Connectivity, connected_components};
-
-/// Connected regions of a mask: labels (0 outside, 1.. inside) and the pixel count of each label, index 0 unused.
-pub fn regions(mask: &Grid<bool>, connectivity: Connectivity) -> (Grid<u32>, Vec<usize>) {
-    let labels = connected_components(&mask.to_gray(), connectivity, Luma([0_u8]));
-    let data = labels.into_raw();
-    let mut sizes = vec![0; data.iter().max().map_or(0, |m| *m as usize) + 1];
-    for &l in data.iter().filter(|l| **l > 0) {
-        sizes[l as usize] += 1;
-    }
-    (Grid { width: mask.width, height: mask.height, data }, sizes)
-}
 
 /// Distance in pixels from every true pixel to the nearest false one; infinite where there is none.
 pub fn depth(mask: &Grid<bool>) -> Grid<f32> {

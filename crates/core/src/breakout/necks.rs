@@ -1,9 +1,8 @@
 //! Dividing a large overhang at its necks: body from limb.
 
-use crate::cutout::regions::{depth, distance_to, regions};
+use crate::cutout::reach::squared_depth;
+use crate::cutout::regions::{Connectivity, regions};
 use crate::grid::Grid;
-use imageproc::region_labelling::Connectivity;
-use std::collections::VecDeque;
 
 /// Radius of the disc that must fit into a body, as a share of the largest that fits anywhere.
 const BODY: f32 = 0.55;
@@ -77,10 +76,12 @@ fn calmed(labels: &Grid<u32>) -> Grid<u32> {
 
 /// The bodies and limbs of a mask, without what is too small to be either.
 fn seeds(mask: &Grid<bool>, smallest: usize) -> (Grid<u32>, u32) {
-    let inner = depth(mask);
-    let largest = inner.data.iter().copied().filter(|d| d.is_finite()).fold(0.0, f32::max);
+    let inner = squared_depth(mask, mask.width.min(mask.height) / 2 + 1);
+    let largest = f32::from(inner.data.iter().copied().max().unwrap_or(0)).sqrt();
     let radius = (BODY * largest).max(2.0);
-    let core = distance_to(&inner.map(|d| d >= radius)).map(|d| d <= radius);
+    let within = |d: i16| f32::from(d) <= radius * radius;
+    let outside = inner.map(|d| f32::from(d) < radius * radius);
+    let core = squared_depth(&outside, radius.ceil() as usize).map(within);
     let combine = |f: fn(bool, bool) -> bool| Grid {
         width: mask.width,
         height: mask.height,
@@ -110,18 +111,23 @@ fn seeds(mask: &Grid<bool>, smallest: usize) -> (Grid<u32>, u32) {
 /// Spreads labels to their neighbours, nearest first, at most `reach` steps, wherever `open` allows it.
 pub(super) fn flood(labels: &mut Grid<u32>, reach: usize, open: impl Fn(usize) -> bool) {
     let (w, h) = (labels.width, labels.height);
-    let mut queue: VecDeque<(usize, usize)> =
-        (0..labels.data.len()).filter(|&i| labels.data[i] > 0).map(|i| (i, 0)).collect();
-    while let Some((i, steps)) = queue.pop_front() {
-        if steps == reach {
-            continue;
-        }
-        for j in beside(i, w, h) {
-            if labels.data[j] == 0 && open(j) {
-                labels.data[j] = labels.data[i];
-                queue.push_back((j, steps + 1));
+    let is_front = |i: &usize| labels.data[*i] > 0 && beside(*i, w, h).any(|j| labels.data[j] == 0 && open(j));
+    let mut front: Vec<usize> = (0..labels.data.len()).filter(is_front).collect();
+    let mut next = Vec::new();
+    for _ in 0..reach {
+        for &i in &front {
+            for j in beside(i, w, h) {
+                if labels.data[j] == 0 && open(j) {
+                    labels.data[j] = labels.data[i];
+                    next.push(j);
+                }
             }
         }
+        if next.is_empty() {
+            break;
+        }
+        std::mem::swap(&mut front, &mut next);
+        next.clear();
     }
 }
 

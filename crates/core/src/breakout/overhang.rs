@@ -4,12 +4,12 @@ use super::coverage;
 use super::necks::{beside, divided, flood};
 use super::touch::touched;
 use super::trace::{trace, trace_within};
-use crate::cutout::regions::{depth, regions};
+use crate::cutout::reach::squared_depth;
+use crate::cutout::regions::{Connectivity, depth, regions};
 use crate::cutout::{Hint, SubjectStroke, smoothed};
 use crate::grid::Grid;
 use crate::photo::{Perspective, Pull};
 use image::GrayImage;
-use imageproc::region_labelling::Connectivity;
 use kurbo::{Affine, BezPath, Point};
 use rayon::prelude::*;
 use std::collections::VecDeque;
@@ -28,6 +28,8 @@ const UNDERLAP: usize = 3;
 const CUT: usize = 4;
 /// How far outlines may stray to have fewer corners, in working pixels: less than what is let out reaches back under the photo.
 const CORNERS: f64 = 0.4;
+/// The same for the outline of what is let out, of which people see what divides it from a part that stays in.
+const FINE_CORNERS: f64 = 0.15;
 /// How far an anchor that the opening has swallowed is followed along the subject, as a share of the long side.
 const FOLLOW: f64 = 0.12;
 
@@ -265,12 +267,13 @@ struct Extent {
 fn extents(labels: &Grid<u32>, count: usize) -> Vec<Extent> {
     let none = Extent { x0: usize::MAX, y0: usize::MAX, x1: 0, y1: 0, pixels: 0, at_border: 0 };
     let mut all = vec![none; count];
-    for (i, &l) in labels.data.iter().enumerate().filter(|(_, l)| **l > 0) {
-        let (x, y) = (i % labels.width, i / labels.width);
-        let e = &mut all[l as usize];
-        (e.x0, e.y0, e.x1, e.y1) = (e.x0.min(x), e.y0.min(y), e.x1.max(x + 1), e.y1.max(y + 1));
-        e.pixels += 1;
-        e.at_border += usize::from(x == 0 || y == 0 || x + 1 == labels.width || y + 1 == labels.height);
+    for (y, line) in labels.data.chunks(labels.width).enumerate() {
+        for (x, &l) in line.iter().enumerate().filter(|(_, l)| **l > 0) {
+            let e = &mut all[l as usize];
+            (e.x0, e.y0, e.x1, e.y1) = (e.x0.min(x), e.y0.min(y), e.x1.max(x + 1), e.y1.max(y + 1));
+            e.pixels += 1;
+            e.at_border += usize::from(x == 0 || y == 0 || x + 1 == labels.width || y + 1 == labels.height);
+        }
     }
     all
 }
@@ -317,9 +320,9 @@ fn describe(
 fn deepest(mask: &Grid<bool>) -> Option<(usize, usize)> {
     let step = if mask.data.len() > 20_000 { 2 } else { 1 };
     let few = Grid::from_fn(mask.width.div_ceil(step), mask.height.div_ceil(step), |x, y| mask.at(x * step, y * step));
-    let inner = depth(&few);
+    let inner = squared_depth(&few, few.width.min(few.height) / 2 + 1);
     let inside = (0..few.data.len()).filter(|&i| few.data[i]);
-    let best = inside.max_by(|a, b| inner.data[*a].total_cmp(&inner.data[*b]))?;
+    let best = inside.max_by_key(|i| inner.data[*i])?;
     Some((best % few.width * step, best / few.width * step))
 }
 
@@ -393,5 +396,29 @@ fn release(
     }
     // a little air where nothing is, and a little under the photo, but never into a part that stays in
     flood(&mut region, under, |i| !held(i) && (labels.data[i] == 0 || cover.data[i] > 0.999));
-    trace_within(&region.map(|v| v as f32), CORNERS)
+    trace_within(&blurred(&region), FINE_CORNERS)
+}
+
+/// A region with its edge blurred over five pixels (the binomial 1 4 6 4 1, along and down), so that its outline runs without steps: between a
+/// part that is let out and one that stays in it is seen.
+fn blurred(region: &Grid<u32>) -> Grid<f32> {
+    let (w, h) = (region.width, region.height);
+    let binomial = |a: i16, b: i16, c: i16, d: i16, e: i16| a + e + 4 * (b + d) + 6 * c;
+    let mut rows = vec![0_i16; w * (h + 4)];
+    let across = |line: &mut [i16], own: &[u32]| {
+        let mut wide = vec![0_i16; w + 4];
+        wide[2..w + 2].iter_mut().zip(own).for_each(|(v, own)| *v = *own as i16);
+        // beyond the border as at it
+        (wide[0], wide[1], wide[w + 2], wide[w + 3]) = (wide[2], wide[2], wide[w + 1], wide[w + 1]);
+        for (k, v) in line.iter_mut().enumerate() {
+            *v = binomial(wide[k], wide[k + 1], wide[k + 2], wide[k + 3], wide[k + 4]);
+        }
+    };
+    rows[2 * w..][..w * h].par_chunks_mut(w).zip(region.data.par_chunks(w)).for_each(|(line, own)| across(line, own));
+    rows.copy_within(2 * w..3 * w, 0);
+    rows.copy_within(2 * w..3 * w, w);
+    rows.copy_within((h + 1) * w..(h + 2) * w, (h + 2) * w);
+    rows.copy_within((h + 1) * w..(h + 2) * w, (h + 3) * w);
+    let down = |i: usize| binomial(rows[i], rows[i + w], rows[i + 2 * w], rows[i + 3 * w], rows[i + 4 * w]);
+    Grid { width: w, height: h, data: (0..w * h).map(|i| f32::from(down(i)) / 256.0).collect() }
 }

@@ -3,7 +3,6 @@
 use crate::grid::Grid;
 use imageproc::geometry::approximate_polygon_dp;
 use kurbo::{BezPath, Point};
-use std::collections::HashMap;
 
 /// The closed lines along which a grid passes 0.5, in grid coordinates (pixel centres at halves), by marching squares
 /// with linear interpolation. Beyond the border the grid counts as 0. To be filled by either rule.
@@ -37,74 +36,103 @@ fn fewer(line: &[Point], tolerance: f64) -> Vec<Point> {
     approximate_polygon_dp(&line, tolerance, false).iter().map(|p| Point::new(p.x, p.y)).collect()
 }
 
-fn polygons(grid: &Grid<f32>) -> Vec<Vec<Point>> {
-    const LEVEL: f32 = 0.5;
-    let (w, h) = (grid.width as i64, grid.height as i64);
-    let value = |x: i64, y: i64| {
-        if (0..w).contains(&x) && (0..h).contains(&y) { grid.at(x as usize, y as usize) } else { 0.0 }
-    };
-    // an edge is named by its first sample and its direction; every crossing lies on one
-    type EdgeId = (i64, i64, bool);
-    let mut next: HashMap<EdgeId, EdgeId> = HashMap::new();
-    for y in -1..h {
-        let inside = |x, y| value(x, y) > LEVEL;
-        // the right side of one cell is the left side of the next
-        let (mut b, mut c) = (false, false);
-        for x in -1..w {
-            let (a, d) = (b, c);
-            (b, c) = (inside(x + 1, y), inside(x + 1, y + 1));
-            if (a, a, a) == (b, c, d) {
-                continue;
+const LEVEL: f32 = 0.5;
+/// Stands for an edge that no line crosses.
+const NOWHERE: u32 = u32::MAX;
+
+/// Edges between neighbouring samples, of a grid with a border of one sample around it. An edge is named by its first sample and its direction.
+struct Edges {
+    /// Samples of a row, with the border.
+    stride: usize,
+    /// For every edge the one to which the line goes on that crosses it.
+    next: Vec<u32>,
+}
+
+impl Edges {
+    fn along(&self, at: usize) -> usize {
+        2 * at
+    }
+
+    fn down(&self, at: usize) -> usize {
+        2 * at + 1
+    }
+
+    /// The lines of the cell below and right of a sample, whose corners are inside or not.
+    fn cell(&mut self, at: usize, corners: [bool; 4]) {
+        let (top, right) = (self.along(at), self.down(at + 1));
+        let (bottom, left) = (self.along(at + self.stride), self.down(at));
+        let mut line = |from: usize, to: usize| self.next[from] = to as u32;
+        // lines run with the inside on their right
+        match corners {
+            [false, false, false, false] | [true, true, true, true] => {}
+            [true, false, false, false] => line(top, left),
+            [false, true, false, false] => line(right, top),
+            [false, false, true, false] => line(bottom, right),
+            [false, false, false, true] => line(left, bottom),
+            [true, true, false, false] => line(right, left),
+            [false, true, true, false] => line(bottom, top),
+            [false, false, true, true] => line(left, right),
+            [true, false, false, true] => line(top, bottom),
+            [false, true, true, true] => line(left, top),
+            [true, false, true, true] => line(top, right),
+            [true, true, false, true] => line(right, bottom),
+            [true, true, true, false] => line(bottom, left),
+            [true, false, true, false] => {
+                line(top, left);
+                line(bottom, right);
             }
-            let (top, right, bottom, left) = ((x, y, true), (x + 1, y, false), (x, y + 1, true), (x, y, false));
-            // lines run with the inside on their right
-            match (a, b, c, d) {
-                (false, false, false, false) | (true, true, true, true) => {}
-                (true, false, false, false) => drop(next.insert(top, left)),
-                (false, true, false, false) => drop(next.insert(right, top)),
-                (false, false, true, false) => drop(next.insert(bottom, right)),
-                (false, false, false, true) => drop(next.insert(left, bottom)),
-                (true, true, false, false) => drop(next.insert(right, left)),
-                (false, true, true, false) => drop(next.insert(bottom, top)),
-                (false, false, true, true) => drop(next.insert(left, right)),
-                (true, false, false, true) => drop(next.insert(top, bottom)),
-                (false, true, true, true) => drop(next.insert(left, top)),
-                (true, false, true, true) => drop(next.insert(top, right)),
-                (true, true, false, true) => drop(next.insert(right, bottom)),
-                (true, true, true, false) => drop(next.insert(bottom, left)),
-                (true, false, true, false) => {
-                    next.insert(top, left);
-                    next.insert(bottom, right);
-                }
-                (false, true, false, true) => {
-                    next.insert(right, top);
-                    next.insert(left, bottom);
-                }
+            [false, true, false, true] => {
+                line(right, top);
+                line(left, bottom);
             }
         }
     }
-    let place = |(x, y, along): EdgeId| {
-        let (p, q) = (value(x, y), if along { value(x + 1, y) } else { value(x, y + 1) });
-        let t = f64::from(((LEVEL - p) / (q - p)).clamp(0.0, 1.0));
-        let (dx, dy) = if along { (t, 0.0) } else { (0.0, t) };
-        Point::new(x as f64 + 0.5 + dx, y as f64 + 0.5 + dy)
-    };
-    let mut starts: Vec<EdgeId> = next.keys().copied().collect();
-    starts.sort_unstable();
-    let mut polygons = Vec::new();
-    for start in starts {
-        let Some(mut at) = next.remove(&start) else {
-            continue;
-        };
-        let mut points = vec![place(start)];
-        while at != start {
-            points.push(place(at));
-            match next.remove(&at) {
-                Some(n) => at = n,
-                None => break,
+}
+
+fn polygons(grid: &Grid<f32>) -> Vec<Vec<Point>> {
+    let (w, h) = (grid.width, grid.height);
+    let stride = w + 2;
+    let mut edges = Edges { stride, next: vec![NOWHERE; 2 * stride * (h + 2)] };
+    let mut starts = Vec::new();
+    // the rows above and below the cells, with the border
+    let (mut above, mut below) = (vec![false; stride], vec![false; stride]);
+    for y in 0..=h {
+        std::mem::swap(&mut above, &mut below);
+        match grid.data.get(y * w..(y + 1) * w) {
+            Some(line) => below[1..=w].iter_mut().zip(line).for_each(|(b, v)| *b = *v > LEVEL),
+            None => below.fill(false),
+        }
+        for x in 0..=w {
+            let corners = [above[x], above[x + 1], below[x + 1], below[x]];
+            if corners != [corners[0]; 4] {
+                edges.cell(y * stride + x, corners);
+                starts.push(y * stride + x);
             }
         }
-        polygons.push(points);
+    }
+    let value = |at: usize| {
+        let (x, y) = (at % stride, at / stride);
+        if (1..=w).contains(&x) && (1..=h).contains(&y) { grid.at(x - 1, y - 1) } else { 0.0 }
+    };
+    let place = |edge: usize| {
+        let (at, is_down) = (edge / 2, edge % 2 == 1);
+        let (p, q) = (value(at), value(if is_down { at + stride } else { at + 1 }));
+        let t = f64::from(((LEVEL - p) / (q - p)).clamp(0.0, 1.0));
+        let (dx, dy) = if is_down { (0.0, t) } else { (t, 0.0) };
+        // the first sample of the grid is the second one with the border
+        Point::new((at % stride) as f64 - 0.5 + dx, (at / stride) as f64 - 0.5 + dy)
+    };
+    let mut polygons = Vec::new();
+    for start in starts.into_iter().flat_map(|at| [2 * at, 2 * at + 1]) {
+        let mut points = Vec::new();
+        let mut at = start;
+        while edges.next[at] != NOWHERE {
+            points.push(place(at));
+            at = std::mem::replace(&mut edges.next[at], NOWHERE) as usize;
+        }
+        if !points.is_empty() {
+            polygons.push(points);
+        }
     }
     polygons
 }
