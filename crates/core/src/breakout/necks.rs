@@ -50,12 +50,20 @@ fn calmed(labels: &Grid<u32>) -> Grid<u32> {
     let at =
         |x: i64, y: i64| if (0..w).contains(&x) && (0..h).contains(&y) { labels.at(x as usize, y as usize) } else { 0 };
     let mut calm = labels.clone();
+    let far = CALM as usize;
+    let others = |i: usize, own: u32| {
+        let (x, y) = (i % labels.width, i / labels.width);
+        let differs = |j: usize| labels.data[j] != own && labels.data[j] > 0;
+        (x >= far && differs(i - far))
+            || (x + far < labels.width && differs(i + far))
+            || (y >= far && differs(i - far * labels.width))
+            || (y + far < labels.height && differs(i + far * labels.width))
+    };
     for (i, own) in labels.data.iter().copied().enumerate().filter(|(_, l)| *l > 0) {
-        let (x, y) = (i as i64 % w, i as i64 / w);
-        let differs = |(dx, dy): (i64, i64)| at(x + dx, y + dy) != own && at(x + dx, y + dy) > 0;
-        if ![(-CALM, 0), (CALM, 0), (0, -CALM), (0, CALM)].into_iter().any(differs) {
+        if !others(i, own) {
             continue;
         }
+        let (x, y) = (i as i64 % w, i as i64 / w);
         let around = (-CALM..=CALM).flat_map(|dy| (-CALM..=CALM).map(move |dx| (dx, dy)));
         let disc = around.filter(|(dx, dy)| dx * dx + dy * dy <= CALM * CALM);
         let mut counts: Vec<(u32, usize)> = Vec::new();
@@ -111,8 +119,16 @@ fn seeds(mask: &Grid<bool>, smallest: usize) -> (Grid<u32>, u32) {
 /// Spreads labels to their neighbours, nearest first, at most `reach` steps, wherever `open` allows it.
 pub(super) fn flood(labels: &mut Grid<u32>, reach: usize, open: impl Fn(usize) -> bool) {
     let (w, h) = (labels.width, labels.height);
-    let is_front = |i: &usize| labels.data[*i] > 0 && beside(*i, w, h).any(|j| labels.data[j] == 0 && open(j));
-    let mut front: Vec<usize> = (0..labels.data.len()).filter(is_front).collect();
+    let mut front = Vec::new();
+    for (y, line) in labels.data.chunks(w).enumerate() {
+        let is_free = |row: usize, x: usize| labels.data[row * w + x] == 0;
+        for (x, _) in line.iter().enumerate().filter(|(_, l)| **l > 0) {
+            let aside = (x > 0 && line[x - 1] == 0) || (x + 1 < w && line[x + 1] == 0);
+            if aside || (y > 0 && is_free(y - 1, x)) || (y + 1 < h && is_free(y + 1, x)) {
+                front.push(y * w + x);
+            }
+        }
+    }
     let mut next = Vec::new();
     for _ in 0..reach {
         for &i in &front {

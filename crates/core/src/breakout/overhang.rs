@@ -286,22 +286,20 @@ fn describe(
     matte: &WorkingMatte,
 ) -> Option<Overhang> {
     let Extent { x0, y0, x1, y1, pixels, at_border } = *extent;
-    let is_mine = |x: usize, y: usize| labels.at(x, y) == label;
     if pixels == 0 {
         return None;
     }
     // one pixel of air around it, so that its depth counts from its own edge
-    let inside =
-        |x: usize, y: usize| (x > 0 && y > 0 && x + x0 <= x1 && y + y0 <= y1).then(|| (x + x0 - 1, y + y0 - 1));
     let (w, h) = (x1 - x0 + 2, y1 - y0 + 2);
-    let cut = Grid::from_fn(w, h, |x, y| inside(x, y).is_some_and(|(x, y)| is_mine(x, y)));
+    let (mut cut, mut values) = (Grid::filled(w, h, false), Grid::filled(w, h, 0.0));
+    for y in y0..y1 {
+        let (own, to) = (y * labels.width + x0..y * labels.width + x1, (y - y0 + 1) * w + 1);
+        for (k, i) in own.enumerate().filter(|(_, i)| labels.data[*i] == label) {
+            cut.data[to + k] = true;
+            values.data[to + k] = out.data[i];
+        }
+    }
     let deepest = deepest(&cut)?;
-    let values = Grid::from_fn(w, h, |x, y| {
-        let Some((px, py)) = inside(x, y) else {
-            return 0.0;
-        };
-        if is_mine(px, py) { out.at(px, py) } else { 0.0 }
-    });
     let back = matte.photo_to_working().inverse();
     let shift = Affine::translate((x0 as f64 - 1.0, y0 as f64 - 1.0));
     let anchor = Point::new(deepest.0 as f64 + 0.5, deepest.1 as f64 + 0.5);
@@ -335,11 +333,14 @@ struct Outside {
 impl Outside {
     fn of(cover: &Grid<f32>) -> Self {
         // at half the size, where whatever is covered anywhere parts regions: thin lines still do
-        let covered = |x: usize, y: usize| {
-            let at = |dx: i64, dy: i64| cover.clamped(2 * x as i64 + dx, 2 * y as i64 + dy) >= 0.5;
-            at(0, 0) || at(1, 0) || at(0, 1) || at(1, 1)
-        };
-        let open = Grid::from_fn(cover.width.div_ceil(2), cover.height.div_ceil(2), |x, y| !covered(x, y));
+        let (width, height) = (cover.width.div_ceil(2), cover.height.div_ceil(2));
+        let mut open = Grid::filled(width, height, true);
+        for (y, line) in cover.data.chunks(cover.width).enumerate() {
+            let half = &mut open.data[y / 2 * width..][..width];
+            for (open, covered) in half.iter_mut().zip(line.chunks(2)) {
+                *open &= covered.iter().all(|c| *c < 0.5);
+            }
+        }
         let (regions, sizes) = regions(&open, Connectivity::Four);
         let (w, h) = (open.width, open.height);
         let mut reaches_border = vec![false; sizes.len()];
@@ -403,22 +404,27 @@ fn release(
 /// part that is let out and one that stays in it is seen.
 fn blurred(region: &Grid<u32>) -> Grid<f32> {
     let (w, h) = (region.width, region.height);
-    let binomial = |a: i16, b: i16, c: i16, d: i16, e: i16| a + e + 4 * (b + d) + 6 * c;
+    // two pixels more at every side, as those at the border
+    let wide = w + 4;
     let mut rows = vec![0_i16; w * (h + 4)];
-    let across = |line: &mut [i16], own: &[u32]| {
-        let mut wide = vec![0_i16; w + 4];
-        wide[2..w + 2].iter_mut().zip(own).for_each(|(v, own)| *v = *own as i16);
-        // beyond the border as at it
-        (wide[0], wide[1], wide[w + 2], wide[w + 3]) = (wide[2], wide[2], wide[w + 1], wide[w + 1]);
-        for (k, v) in line.iter_mut().enumerate() {
-            *v = binomial(wide[k], wide[k + 1], wide[k + 2], wide[k + 3], wide[k + 4]);
-        }
-    };
-    rows[2 * w..][..w * h].par_chunks_mut(w).zip(region.data.par_chunks(w)).for_each(|(line, own)| across(line, own));
-    rows.copy_within(2 * w..3 * w, 0);
-    rows.copy_within(2 * w..3 * w, w);
-    rows.copy_within((h + 1) * w..(h + 2) * w, (h + 2) * w);
-    rows.copy_within((h + 1) * w..(h + 2) * w, (h + 3) * w);
-    let down = |i: usize| binomial(rows[i], rows[i + w], rows[i + 2 * w], rows[i + 3 * w], rows[i + 4 * w]);
-    Grid { width: w, height: h, data: (0..w * h).map(|i| f32::from(down(i)) / 256.0).collect() }
+    rows[2 * w..][..w * h].par_chunks_mut(w).zip(region.data.par_chunks(w)).with_min_len(32).for_each_init(
+        || vec![0_i16; wide],
+        |line, (out, own)| {
+            line[2..w + 2].iter_mut().zip(own).for_each(|(v, own)| *v = *own as i16);
+            (line[0], line[1], line[w + 2], line[w + 3]) = (line[2], line[2], line[w + 1], line[w + 1]);
+            binomial([0, 1, 2, 3, 4].map(|k| &line[k..][..w]), out);
+        },
+    );
+    for (from, to) in [(2, 0), (2, 1), (h + 1, h + 2), (h + 1, h + 3)] {
+        rows.copy_within(from * w..(from + 1) * w, to * w);
+    }
+    let mut all = vec![0_i16; w * h];
+    binomial([0, 1, 2, 3, 4].map(|k| &rows[k * w..][..w * h]), &mut all);
+    Grid { width: w, height: h, data: all.into_iter().map(|v| f32::from(v) / 256.0).collect() }
+}
+
+fn binomial([a, b, c, d, e]: [&[i16]; 5], out: &mut [i16]) {
+    for (((((out, a), b), c), d), e) in out.iter_mut().zip(a).zip(b).zip(c).zip(d).zip(e) {
+        *out = a + e + 4 * (b + d) + 6 * c;
+    }
 }
