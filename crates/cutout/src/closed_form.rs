@@ -6,6 +6,7 @@
 //! regions from drifting.
 
 use crate::grid::Grid;
+use crate::laplacian::{LANES, Lanes, Laplacian};
 use crate::mixture::Rgb;
 use crate::{Cancelled, Watch};
 use rayon::prelude::*;
@@ -29,11 +30,6 @@ pub(crate) const FINE: f64 = 1e-4;
 /// The tolerance of what is shown while strokes are drawn.
 pub(crate) const QUICK: f64 = 1e-3;
 
-const EPSILON: f32 = 1e-7;
-/// Pixels of border around the padded grid, so that the stencil never leaves it.
-const PAD: usize = 2;
-const STENCIL: usize = 25;
-
 /// The matte: `trimap` where it is 0 or 1, computed where it is ½. Colours in 0..255.
 pub fn closed_form(
     colours: &Grid<Rgb>,
@@ -43,153 +39,108 @@ pub fn closed_form(
 ) -> Result<Grid<f32>, Cancelled> {
     let is_open = |i: usize| trimap.data[i] > 0.0 && trimap.data[i] < 1.0;
     let is_held = |i: usize| matting.held.is_some_and(|held| held.data[i]);
-    let unknown: Vec<usize> = (0..trimap.data.len()).filter(|&i| is_open(i) && !is_held(i)).collect();
-    if unknown.is_empty() && matting.held.is_none() {
-        return Ok(trimap.clone());
-    }
     let (w, h) = (trimap.width, trimap.height);
-    let stride = w + 2 * PAD;
-    let padded = |i: usize| (i / w + PAD) * stride + i % w + PAD;
-    let rows = laplacian(colours, &unknown);
-
-    let mut x = vec![0.0_f32; stride * (h + 2 * PAD)];
-    for i in 0..trimap.data.len() {
-        x[padded(i)] = if is_open(i) { matting.start.data[i] } else { trimap.data[i] };
+    let unknown = Grid { width: w, height: h, data: (0..w * h).map(|i| is_open(i) && !is_held(i)).collect() };
+    let start = (0..w * h).map(|i| if is_open(i) { matting.start.data[i] } else { trimap.data[i] });
+    if !unknown.data.contains(&true) {
+        return Ok(Grid { width: w, height: h, data: start.map(|v| v.clamp(0.0, 1.0)).collect() });
     }
-    let mut known = x.clone();
-    unknown.iter().for_each(|&i| known[padded(i)] = 0.0);
-    let at: Vec<usize> = unknown.iter().map(|&i| padded(i)).collect();
-    let apply = |v: &[f32], q: usize| -> f32 {
-        let first = at[q] - PAD * stride - PAD;
-        // five sums side by side: a single one would wait for each addition before it
-        let mut sums = [0.0_f32; 5];
-        for (k, line) in rows[q].chunks_exact(5).enumerate() {
-            let values = &v[first + k * stride..][..5];
-            sums.iter_mut().zip(line).zip(values).for_each(|((sum, a), b)| *sum += a * b);
-        }
-        sums.iter().sum()
-    };
+    let laplacian = Laplacian::new(colours, &unknown);
+    let layout = laplacian.layout;
+    let mut x = layout.padded(start);
     let pull = matting.pull;
-    let n = unknown.len();
+    let at = &laplacian.at;
+    // a value for what of a block is unknown, 0 for the rest
+    let asked = |block: usize, value: &dyn Fn(usize) -> f32| -> Lanes {
+        let (x, y) = layout.pixel(at[block]);
+        std::array::from_fn(|l| if x + l < w && unknown.at(x + l, y) { value(y * w + x + l) } else { 0.0 })
+    };
+    let pulled = |block: usize| asked(block, &|i| pull * matting.prior.data[i]);
+    let of = |all: &[f32], block: usize| -> Lanes { std::array::from_fn(|l| all[at[block] + l]) };
+    let each = |f: &(dyn Fn(usize) -> Lanes + Sync)| -> Vec<Lanes> {
+        (0..at.len()).into_par_iter().with_min_len(512).map(f).collect()
+    };
 
     // b = pull * prior − L_uk x_k, r = b − (L_uu + pull) x_u
-    let right: Vec<f32> =
-        (0..n).into_par_iter().map(|q| pull * matting.prior.data[unknown[q]] - apply(&known, q)).collect();
-    let goal =
-        matting.tolerance * matting.tolerance * right.iter().map(|b| f64::from(*b).powi(2)).sum::<f64>().max(1e-30);
-    let mut r: Vec<f32> = (0..n)
-        .into_par_iter()
-        .map(|q| pull * matting.prior.data[unknown[q]] - apply(&x, q) - pull * x[at[q]])
-        .collect();
-    let inverse: Vec<f32> = rows.par_iter().map(|row| 1.0 / (row[STENCIL / 2] + pull).max(1e-12)).collect();
+    let goal = {
+        let known = (0..w * h).zip(layout.plain(&x)).map(|(i, v)| if unknown.data[i] { 0.0 } else { v });
+        let known = layout.padded(known);
+        let right = each(&|k| minus(pulled(k), laplacian.apply(k, &known)));
+        matting.tolerance * matting.tolerance * dot(&right, &right).max(1e-30)
+    };
+    let mut r = each(&|k| {
+        let held_to = minus(pulled(k), laplacian.apply(k, &x));
+        minus(held_to, asked(k, &|i| pull * matting.start.data[i]))
+    });
+    // Jacobi; nothing for what of a block is known
+    let inverse = each(&|k| {
+        let (own, is_asked) = (laplacian.diagonal(k), asked(k, &|_| 1.0));
+        std::array::from_fn(|l| is_asked[l] / (own[l] + pull).max(1e-12))
+    });
     let mut direction = vec![0.0_f32; x.len()];
-    let mut rz = 0.0_f64;
-    for q in 0..n {
-        let z = r[q] * inverse[q];
-        direction[at[q]] = z;
-        rz += f64::from(r[q]) * f64::from(z);
+    for (k, &at) in at.iter().enumerate() {
+        (0..LANES).for_each(|l| direction[at + l] = r[k][l] * inverse[k][l]);
     }
-    let mut image = vec![0.0_f32; n];
+    let square = |r: &[Lanes]| dot_by(r.iter().zip(&inverse).map(|(r, inverse)| (*r, times(*r, *inverse))));
+    let mut rz = square(&r);
+    let mut image = vec![[0.0_f32; LANES]; at.len()];
     for round in 0..matting.rounds {
         if round % 16 == 0 {
             watch.go_on()?;
         }
-        image.par_iter_mut().with_min_len(4096).enumerate().for_each(|(q, out)| {
-            *out = apply(&direction, q) + pull * direction[at[q]];
+        image.par_iter_mut().with_min_len(512).enumerate().for_each(|(k, out)| {
+            let (sums, way) = (laplacian.apply(k, &direction), of(&direction, k));
+            // directions are 0 beside what is unknown
+            *out = std::array::from_fn(|l| sums[l] + pull * way[l]);
         });
-        let curve: f64 = (0..n).map(|q| f64::from(image[q]) * f64::from(direction[at[q]])).sum();
+        let curve = dot_by(image.iter().enumerate().map(|(k, image)| (*image, of(&direction, k))));
         if curve <= 0.0 {
             break;
         }
         let step = (rz / curve) as f32;
-        let (mut rr, mut next) = (0.0_f64, 0.0_f64);
-        for q in 0..n {
-            x[at[q]] += step * direction[at[q]];
-            r[q] -= step * image[q];
-            rr += f64::from(r[q]).powi(2);
-            next += f64::from(r[q]).powi(2) * f64::from(inverse[q]);
+        for (k, &at) in at.iter().enumerate() {
+            for l in 0..LANES {
+                x[at + l] += step * direction[at + l];
+                r[k][l] -= step * image[k][l];
+            }
         }
-        if rr < goal {
+        if dot(&r, &r) < goal {
             break;
         }
+        let next = square(&r);
         let beta = (next / rz) as f32;
         rz = next;
-        for q in 0..n {
-            direction[at[q]] = r[q] * inverse[q] + beta * direction[at[q]];
+        for (k, &at) in at.iter().enumerate() {
+            let way = &mut direction[at..at + LANES];
+            (0..LANES).for_each(|l| way[l] = r[k][l] * inverse[k][l] + beta * way[l]);
         }
     }
-    Ok(Grid { width: w, height: h, data: (0..w * h).map(|i| x[padded(i)].clamp(0.0, 1.0)).collect() })
+    Ok(Grid { width: w, height: h, data: layout.plain(&x).map(|v| v.clamp(0.0, 1.0)).collect() })
 }
 
-/// The rows of the matting Laplacian for the unknown pixels, each as a 5 x 5 stencil around its pixel.
-fn laplacian(colours: &Grid<Rgb>, unknown: &[usize]) -> Vec<[f32; STENCIL]> {
-    let (w, h) = (colours.width, colours.height);
-    // every window that touches an unknown pixel, once
-    let mut window = vec![false; w * h];
-    for &i in unknown {
-        let (x, y) = (i % w, i / w);
-        for cy in y.saturating_sub(1).max(1)..=(y + 1).min(h.saturating_sub(2)) {
-            for cx in x.saturating_sub(1).max(1)..=(x + 1).min(w.saturating_sub(2)) {
-                window[cy * w + cx] = true;
-            }
+fn minus(a: Lanes, b: Lanes) -> Lanes {
+    std::array::from_fn(|l| a[l] - b[l])
+}
+
+fn times(a: Lanes, b: Lanes) -> Lanes {
+    std::array::from_fn(|l| a[l] * b[l])
+}
+
+fn dot(a: &[Lanes], b: &[Lanes]) -> f64 {
+    dot_by(a.iter().copied().zip(b.iter().copied()))
+}
+
+/// The sum of products: of a few blocks as they are, of all with twice the digits.
+fn dot_by(pairs: impl Iterator<Item = (Lanes, Lanes)>) -> f64 {
+    const FEW: usize = 64;
+    let (mut all, mut sums) = (0.0_f64, [0.0_f32; LANES]);
+    for (k, (a, b)) in pairs.enumerate() {
+        (0..LANES).for_each(|l| sums[l] += a[l] * b[l]);
+        if k % FEW == FEW - 1 {
+            all += f64::from(std::mem::take(&mut sums).iter().sum::<f32>());
         }
     }
-    let mut at = vec![u32::MAX; w * h];
-    let centres: Vec<usize> = (0..w * h).filter(|&i| window[i]).collect();
-    centres.iter().enumerate().for_each(|(k, &i)| at[i] = k as u32);
-    let windows: Vec<Window> = centres.par_iter().map(|&centre| Window::new(colours, centre)).collect();
-    unknown.par_iter().with_min_len(512).map(|&i| row(colours, i, &at, &windows)).collect()
-}
-
-/// Mean of the colours (0..1) of a window of 3 x 3 pixels, and the inverse of their covariance.
-struct Window {
-    mean: [f32; 3],
-    inverse: [f32; 6],
-}
-
-impl Window {
-    fn new(colours: &Grid<Rgb>, centre: usize) -> Self {
-        let (x, y) = (centre % colours.width, centre / colours.width);
-        let mut c: [[f32; 3]; 9] = std::array::from_fn(|k| colours.at(x + k % 3 - 1, y + k / 3 - 1).map(|v| v / 255.0));
-        let mean: [f32; 3] = std::array::from_fn(|ch| c.iter().map(|p| p[ch]).sum::<f32>() / 9.0);
-        c.iter_mut().for_each(|p| (0..3).for_each(|ch| p[ch] -= mean[ch]));
-        let cov = |i: usize, j: usize| c.iter().map(|p| f64::from(p[i] * p[j])).sum::<f64>() / 9.0;
-        let e = f64::from(EPSILON) / 9.0;
-        Self { mean, inverse: invert([cov(0, 0) + e, cov(0, 1), cov(0, 2), cov(1, 1) + e, cov(1, 2), cov(2, 2) + e]) }
-    }
-}
-
-/// The row of one unknown pixel: what each of the windows that hold it says of it and its neighbours.
-fn row(colours: &Grid<Rgb>, i: usize, at: &[u32], windows: &[Window]) -> [f32; STENCIL] {
-    let (w, h) = (colours.width, colours.height);
-    let (x, y) = (i % w, i / w);
-    let mut row = [0.0; STENCIL];
-    let own = colours.data[i].map(|v| v / 255.0);
-    for cy in y.saturating_sub(1).max(1)..=(y + 1).min(h.saturating_sub(2)) {
-        for cx in x.saturating_sub(1).max(1)..=(x + 1).min(w.saturating_sub(2)) {
-            let Window { mean, inverse } = &windows[at[cy * w + cx] as usize];
-            let d: [f32; 3] = std::array::from_fn(|k| own[k] - mean[k]);
-            let u = [
-                inverse[0] * d[0] + inverse[1] * d[1] + inverse[2] * d[2],
-                inverse[1] * d[0] + inverse[3] * d[1] + inverse[4] * d[2],
-                inverse[2] * d[0] + inverse[4] * d[1] + inverse[5] * d[2],
-            ];
-            for r in 0..9 {
-                let (px, py) = (cx + r % 3 - 1, cy + r / 3 - 1);
-                let c = colours.at(px, py);
-                let v: f32 = (0..3).map(|k| u[k] * (c[k] / 255.0 - mean[k])).sum();
-                row[(py + 2 - y) * 5 + px + 2 - x] -= (1.0 + v) / 9.0;
-            }
-            row[STENCIL / 2] += 1.0;
-        }
-    }
-    row
-}
-
-/// Inverse of a symmetric 3 x 3 matrix given as xx, xy, xz, yy, yz, zz.
-fn invert([a, b, d, e, f, g]: [f64; 6]) -> [f32; 6] {
-    let det = a * (e * g - f * f) - b * (b * g - d * f) + d * (b * f - d * e);
-    [e * g - f * f, d * f - b * g, b * f - d * e, a * g - d * d, b * d - a * f, a * e - b * b].map(|v| (v / det) as f32)
+    all + f64::from(sums.iter().sum::<f32>())
 }
 
 #[cfg(test)]

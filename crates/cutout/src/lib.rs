@@ -19,6 +19,7 @@ mod grabcut;
 pub mod grid;
 mod guided;
 mod hints;
+mod laplacian;
 mod max_flow;
 mod mixture;
 mod paint;
