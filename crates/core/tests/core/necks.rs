@@ -13,3 +13,12 @@ fn an_arm_is_parted_from_the_body() {
     assert_ne!(labels.at(40, 50), labels.at(140, 50));
     assert!(mask.data.iter().zip(&labels.data).all(|(m, l)| *m == (*l > 0)));
 }
+
+#[test]
+fn a_corner_is_no_limb() {
+    // two corners of 45 degrees and one of 90, of which a disc leaves enough to be parts of their own
+    let mask = Grid::from_fn(160, 120, |x, y| x > 8 && y > 8 && x + y < 120);
+    let (labels, count) = divided(&mask, 20);
+    assert_eq!(count, 1);
+    assert!(mask.data.iter().zip(&labels.data).all(|(m, l)| *m == (*l > 0)));
+}
