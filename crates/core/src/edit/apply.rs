@@ -172,10 +172,12 @@ fn change(sheet: &mut Sheet, edit: &Edit, library: &dyn Library) -> Result<(), R
         }
         Edit::RemovePiece { piece } => {
             free(sheet, *piece)?;
-            sheet.pieces.retain(|p| p.id != *piece);
-            for window in sheet.pieces.iter_mut().filter_map(|p| p.window_mut()) {
-                window.fills.retain(|f| !matches!(&f.paint, FillPaint::Window(w) if w.piece == *piece));
-            }
+            remove(sheet, *piece);
+        }
+        Edit::TakeIn { piece, other, form, join } => {
+            free(sheet, *other)?;
+            super::opening::take_in(sheet, (*piece, *other), (*form, *join), library)?;
+            remove(sheet, *other);
         }
         Edit::CopyPiece { piece, copy } => moves::copy_piece(sheet, *piece, *copy)?,
         Edit::OrderPiece { piece, to } => {
@@ -211,6 +213,14 @@ fn free(sheet: &mut Sheet, id: PieceId) -> Result<&mut Piece, Refusal> {
         return Err(Refusal::Locked(piece.label(sheet)));
     }
     sheet.piece_mut(id).ok_or(Refusal::NoPiece)
+}
+
+/// Takes a piece off the sheet, and out of the windows that it fills.
+fn remove(sheet: &mut Sheet, id: PieceId) {
+    sheet.pieces.retain(|p| p.id != id);
+    for window in sheet.pieces.iter_mut().filter_map(|p| p.window_mut()) {
+        window.fills.retain(|f| !matches!(&f.paint, FillPaint::Window(w) if w.piece == id));
+    }
 }
 
 pub(super) fn window(sheet: &mut Sheet, id: PieceId) -> Result<&mut Window, Refusal> {

@@ -20,8 +20,8 @@ pub use opening::OpeningChange;
 use crate::cutout::Hints;
 use crate::sheet::{
     Anchor, Border, BreakoutStroke, Colour, Credit, DrawingId, FIRST, Fill, FillId, FillPaint, Finish, FontId, Form,
-    FormId, Ink, InkId, Lettering, Paint, PhotoId, PhotoSubject, PieceId, Placement, ReachLine, Sheet, Similarity,
-    SubjectId, Unit,
+    FormId, Ink, InkId, Join, Lettering, Paint, PhotoId, PhotoSubject, PieceId, Placement, ReachLine, Sheet,
+    Similarity, SubjectId, Unit,
 };
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
@@ -234,6 +234,14 @@ pub enum Edit {
         piece: PieceId,
         copy: PieceId,
     },
+    /// The forms of another window join the opening of this one, as `form`, where they are; its fills and finish go with it.
+    TakeIn {
+        piece: PieceId,
+        other: PieceId,
+        form: FormId,
+        #[serde(default)]
+        join: Join,
+    },
     /// To the place `to` in the order from back to front.
     OrderPiece {
         piece: PieceId,
@@ -431,6 +439,7 @@ impl Edit {
             Edit::KeepIn { .. } | Edit::LetPiecesOut { out: false, .. } => "keep in".into(),
             Edit::RemovePiece { piece } => format!("remove “{}”", label(piece)),
             Edit::CopyPiece { piece, .. } => format!("copy “{}”", label(piece)),
+            Edit::TakeIn { other, .. } => format!("take in “{}”", label(other)),
             Edit::OrderPiece { .. } => "order".into(),
             Edit::NamePiece { .. } => "name the piece".into(),
             Edit::HidePiece { hidden: true, .. } => "hide".into(),

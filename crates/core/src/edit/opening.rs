@@ -5,8 +5,8 @@ use crate::combine::{grow, unite};
 use crate::library::{Among, Library};
 use crate::outline::{form_path, lettering_path, opening_path};
 use crate::sheet::{
-    Align, CellChoice, Contour, FontId, Form, FormId, FormShape, Join, Lettering, OpenSide, Opening, Pose, Sheet,
-    Window,
+    Align, CellChoice, Contour, FontId, Form, FormId, FormShape, Join, Lettering, OpenSide, Opening, PieceId, Pose,
+    Sheet, Window,
 };
 use kurbo::{Affine, BezPath, Shape};
 use serde::{Deserialize, Serialize};
@@ -260,6 +260,34 @@ pub(super) fn change_opening(
         }
     }
     check::opening(opening, sheet)
+}
+
+/// Puts the forms of another window into an opening, as one form: a list where there are several. What a list of forms does not have (cells, a reshaped outline, open sides)
+/// freezes them into nodes.
+pub(super) fn take_in(
+    sheet: &mut Sheet,
+    (piece, other): (PieceId, PieceId),
+    (id, join): (FormId, Join),
+    library: &dyn Library,
+) -> Result<(), Refusal> {
+    if piece == other {
+        return Err(Refusal::WithinItself);
+    }
+    let taken = sheet.piece(other).ok_or(Refusal::NoPiece)?.window().ok_or(Refusal::NoPart)?.opening.clone();
+    let is_list = Opening { forms: taken.forms.clone(), ..Opening::default() } == taken;
+    let form = match taken.forms.as_slice() {
+        [one] if is_list => Form { id, ..one.clone() },
+        _ if is_list => {
+            let mut list = Form::new(id, Pose::default(), FormShape::List { forms: taken.forms });
+            fresh_ids(&mut list);
+            Form { id, ..list }
+        }
+        _ => baked(id, &opening_path(&taken, library)?),
+    };
+    let opening = &mut super::apply::window(sheet, piece)?.opening;
+    unused(opening, id)?;
+    opening.forms.push(Form { join, ..form });
+    check::opening(&opening.clone(), sheet)
 }
 
 /// The outline of one form in the space of its list, without overlaps.

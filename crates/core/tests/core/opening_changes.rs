@@ -55,6 +55,38 @@ impl Word {
     }
 }
 
+#[test]
+fn a_window_takes_in_another_one_where_it_is() {
+    let mut sheet = Word::of(disc(40.0, 60.0, 20.0));
+    let (other, form) = (PieceId::fresh(), disc(110.0, 60.0, 20.0));
+    sheet.edit(Edit::AddWindow { piece: other, form: form.clone(), fill: FillId::fresh() });
+    let take = |sheet: &Word, piece, other| {
+        sheet.try_edit(Edit::TakeIn { piece, other, form: FormId::fresh(), join: Join::Add })
+    };
+    assert!(matches!(take(&sheet, sheet.piece, sheet.piece), Err(Refusal::WithinItself)));
+    let both = take(&sheet, sheet.piece, other).unwrap();
+    assert_eq!(both.pieces.len(), 1);
+    let opening = both.pieces[0].window().unwrap().opening.clone();
+    let path = opening_path(&opening, &sheet.books).unwrap();
+    assert!(near(area(&path), 800.0 * PI) && near(path.bounding_box().x1, 130.0));
+    // still a disc of its own, though not the same one
+    assert!(opening.forms[1].shape == form.shape && opening.forms[1].id != form.id);
+    // several of them are a list, joined among themselves
+    let hole = Form { join: Join::CutAway, ..disc(110.0, 60.0, 10.0) };
+    sheet.edit(Edit::Opening { piece: other, change: OpeningChange::AddForm { form: hole } });
+    let opening = take(&sheet, sheet.piece, other).unwrap().pieces[0].window().unwrap().opening.clone();
+    assert!(matches!(&opening.forms[1].shape, FormShape::List { forms } if forms.len() == 2));
+    assert!(near(area(&opening_path(&opening, &sheet.books).unwrap()), 700.0 * PI));
+    // a reshaped outline is taken in as it is seen; what is locked stays
+    let grown =
+        Edit::Opening { piece: other, change: OpeningChange::Reshape { grow: 5.0, rounding: 0.0, simplify: 0.0 } };
+    sheet.edit(grown);
+    let opening = take(&sheet, sheet.piece, other).unwrap().pieces[0].window().unwrap().opening.clone();
+    assert!(near(opening_path(&opening, &sheet.books).unwrap().bounding_box().x1, 135.0));
+    sheet.edit(Edit::LockPiece { piece: other, locked: true });
+    assert!(matches!(take(&sheet, sheet.piece, other), Err(Refusal::Locked(_))));
+}
+
 fn near(a: f64, b: f64) -> bool {
     (a - b).abs() < 1e-4 * b.abs().max(1.0)
 }

@@ -157,10 +157,20 @@ async fn a_subject_stands_in_front_of_a_row_of_panels_and_an_opening_has_an_open
     let bench = Bench::start().await?;
     let browser = &bench.browser;
     let folder = Scratch::new()?;
-    // three panels, one opening
-    for (k, left) in [40.0, 120.0, 200.0].into_iter().enumerate() {
-        bench.draw("Box", k > 0, (left, 150.0), (left + 60.0, 260.0)).await?;
+    // two panels of one opening, and a third one that was a window of its own before
+    for (k, left) in [200.0, 40.0, 120.0].into_iter().enumerate() {
+        bench.draw("Box", k > 1, (left, 150.0), (left + 60.0, 260.0)).await?;
+        if k == 0 {
+            // first the card, then the window
+            browser.keys(Key::Escape + "").await?;
+            browser.keys(Key::Escape + "").await?;
+        }
     }
+    browser.press("Add a form").await?;
+    let row =
+        bench.after(async |b| Ok(b.at("//ul[@aria-label='Windows to take in']//button").await?.click().await?)).await?;
+    let pieces = row["sheet"]["pieces"].as_array().context("no pieces")?;
+    assert_eq!((pieces.len(), window(&row)["opening"]["forms"].as_array().map(Vec::len)), (1, Some(3)));
     bring_bar(&bench, &folder).await?;
     bench.card("Breakout").await?;
     browser.press("between").await?;

@@ -6,6 +6,8 @@ import { enterBrush } from '../BrushMode'
 import { bringInDrawing } from '../drawings'
 import { enterDraw } from '../DrawMode'
 import { figureLabel, JOINS } from '../forms'
+import { edit } from '../edits'
+import { labelOf } from '../Stack'
 import { bench, useBench } from '../store'
 import { enterTrace } from '../TraceMode'
 import { addWord } from './LetteringPanel'
@@ -17,6 +19,7 @@ export function AddPanel({ fresh }: { fresh: boolean }) {
   const selected = useBench((s) => s.selected)
   const [join, setJoin] = useState<Join>('add')
   const piece = fresh ? null : selected
+  const others = useOtherWindows(piece)
   const draw = (figure: Figure) => enterDraw(piece, figure, join)
   return (
     <div className="w-[640px]">
@@ -66,6 +69,33 @@ export function AddPanel({ fresh }: { fresh: boolean }) {
           onFile={(file) => void bringInDrawing(file, piece, join)}
         />
       </div>
+      {piece !== null && others.length > 0 && (
+        <>
+          <p className="tag mt-4">Take in a window of this sheet</p>
+          <p className="text-[13px] text-ink-soft">Its forms join this opening, where they are. The fills and the finish that it has now are dropped.</p>
+          <ul aria-label="Windows to take in" className="mt-1 flex flex-wrap gap-2">
+            {others.map(({ id, label }) => (
+              <li key={id}>
+                <button className="outlined max-w-[280px] overflow-hidden text-ellipsis whitespace-nowrap" onClick={() => void takeIn(piece, id, join)}>
+                  {label}
+                </button>
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
     </div>
   )
+}
+
+/** The windows that an opening could take in: all others that are not locked, from front to back. */
+function useOtherWindows(piece: string | null) {
+  const sheet = useBench((s) => s.bench?.sheet)
+  if (!sheet) return []
+  const windows = sheet.pieces.filter((p) => p.kind.kind === 'window' && p.id !== piece && !p.locked)
+  return windows.map((p) => ({ id: p.id, label: labelOf(p, sheet) })).reverse()
+}
+
+async function takeIn(piece: string, other: string, join: Join) {
+  await edit({ edit: 'take_in', piece, other, form: crypto.randomUUID(), join })
 }
