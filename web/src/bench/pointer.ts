@@ -40,3 +40,26 @@ export function leaving(e: { clientX: number; clientY: number }) {
   let left = false
   return (m: { clientX: number; clientY: number }) => (left ||= Math.hypot(m.clientX - x, m.clientY - y) > 3)
 }
+
+interface Stroke {
+  width: number
+  points: [number, number][]
+}
+
+/** Lengthens a stroke until the pointer is let go, in the space of its points; null is shown where it is given up. */
+export function followStroke<S extends Stroke>(begun: S, at: (m: PointerEvent) => readonly [number, number], show: (stroke: S | null) => void, done: (stroke: S) => void) {
+  let stroke = begun
+  show(stroke)
+  follow({
+    move: (m) => {
+      const p = at(m)
+      const last = stroke.points.at(-1) ?? p
+      // points that lie nearer than a part of its width say nothing new
+      if (Math.hypot(p[0] - last[0], p[1] - last[1]) < stroke.width / 5) return
+      stroke = { ...stroke, points: [...stroke.points, [p[0], p[1]]] }
+      show(stroke)
+    },
+    up: () => done(stroke),
+    drop: () => show(null),
+  })
+}

@@ -6,7 +6,7 @@ import type { OverhangView } from '../../types/OverhangView'
 import type { ReachLine } from '../../types/ReachLine'
 import { say } from '../../parts/notices'
 import { attempt, edit, forget } from '../edits'
-import { follow } from '../pointer'
+import { follow, followStroke } from '../pointer'
 import { undone, map } from '../matrix'
 import type { Point } from '../similarity'
 import { bench, layerOf, type BreakoutMode } from '../store'
@@ -177,20 +177,9 @@ function startStroke(mode: BreakoutMode, e: React.PointerEvent, locate: Place) {
   if (!of || !back) return
   const at = (m: { clientX: number; clientY: number }): [number, number] => [...map(back, locate(m))]
   const { fill, subject } = of
-  let stroke = { fill, ...(subject === undefined ? {} : { subject }), keep: mode.tool === 'out', width: mode.width, points: [at(e)] }
-  amend({ stroke })
-  follow({
-    move: (m) => {
-      const p = at(m)
-      const last = stroke.points.at(-1) ?? p
-      if (Math.hypot(p[0] - last[0], p[1] - last[1]) < stroke.width / 6) return
-      stroke = { ...stroke, points: [...stroke.points, p] }
-      amend({ stroke })
-    },
-    up: () => {
-      const painted = [...(breakoutMode()?.painted ?? []), stroke]
-      tryOut([{ edit: 'paint_breakout', piece: mode.piece, strokes: painted }], { painted, stroke: null })
-    },
-    drop: () => amend({ stroke: null }),
+  const stroke = { fill, ...(subject === undefined ? {} : { subject }), keep: mode.tool === 'out', width: mode.width, points: [at(e)] }
+  followStroke(stroke, at, (stroke) => amend({ stroke }), (stroke) => {
+    const painted = [...(breakoutMode()?.painted ?? []), stroke]
+    tryOut([{ edit: 'paint_breakout', piece: mode.piece, strokes: painted }], { painted, stroke: null })
   })
 }

@@ -1,7 +1,7 @@
 import type { MatteStroke } from '../../types/MatteStroke'
 import type { SubjectStroke } from '../../types/SubjectStroke'
 import { map, undone } from '../matrix'
-import { follow } from '../pointer'
+import { follow, followStroke } from '../pointer'
 import type { Point } from '../similarity'
 import type { SubjectMode } from '../store'
 import { amend, ask, photoOf, subjectMode, toSheetOf } from './finding'
@@ -45,20 +45,8 @@ function startBox(start: Point, at: Place) {
 }
 
 function startStroke(mode: SubjectMode, start: Point, at: Place) {
-  let stroke: SubjectStroke = { keep: mode.tool === 'keep', width: mode.width, points: [[...start]] }
-  amend({ stroke })
-  follow({
-    move: (m) => {
-      const p = at(m)
-      const last = stroke.points.at(-1) ?? p
-      // points that lie nearer than a quarter of the stroke say nothing new
-      if (Math.hypot(p[0] - last[0], p[1] - last[1]) < stroke.width / 4) return
-      stroke = { ...stroke, points: [...stroke.points, [p[0], p[1]]] }
-      amend({ stroke })
-    },
-    up: () => takeStroke(stroke),
-    drop: () => amend({ stroke: null }),
-  })
+  const stroke: SubjectStroke = { keep: mode.tool === 'keep', width: mode.width, points: [[...start]] }
+  followStroke(stroke, at, (stroke) => amend({ stroke }), takeStroke)
 }
 
 export function takeStroke(stroke: SubjectStroke) {
