@@ -2,7 +2,7 @@
 
 use crate::closed_form::{FINE, Matting, closed_form};
 use crate::draft::{PULL, drawn_up};
-use crate::edge::shifted;
+use crate::edge::{cleaned, shifted};
 use crate::foreground::foreground;
 use crate::grid::Grid;
 use crate::guided::enlarge_guided;
@@ -127,7 +127,7 @@ fn full_matte(
         return Ok(start);
     }
     watch.step(0.7, "Refining the edge");
-    Ok(refined(full, &start, watch)?)
+    Ok(cleaned(&refined(full, &start, watch)?))
 }
 
 /// Closed-form matting once more at full size, where a matte is soft and a little around that. Colours in 0..255, as large as the matte.

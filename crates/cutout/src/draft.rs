@@ -3,7 +3,7 @@
 use crate::chain::iou;
 use crate::closed_form::{Matting, QUICK, closed_form};
 use crate::correct::{corrected, relearnt};
-use crate::edge::{ramp, shifted, smoothed};
+use crate::edge::{cleaned, ramp, shifted, smoothed};
 use crate::frame::Frame;
 use crate::grabcut::{Label, grabcut};
 use crate::grid::Grid;
@@ -52,8 +52,8 @@ pub(crate) struct Edge {
     pub bare: Grid<f32>,
     /// Where the bare matte is sure (0 or 1), and where it was computed (½).
     pub band: Grid<f32>,
-    /// Whether hair was looked for.
-    matted: bool,
+    /// The matte as it was solved where hair was looked for, to go on from.
+    solved: Option<Grid<f32>>,
 }
 
 impl Draft {
@@ -210,23 +210,23 @@ fn edged(
     watch.step(0.45, "Computing the soft edge");
     let unsure = |matte: &Grid<f32>| matte.map(|a| if a > 0.0 && a < 1.0 { 0.5 } else { a });
     if let Some(alpha) = photo.alpha.as_ref().filter(|_| hints.is_exact()) {
-        return Ok(Edge { mask, bare: alpha.clone(), band: unsure(alpha), matted: false });
+        return Ok(Edge { mask, bare: alpha.clone(), band: unsure(alpha), solved: None });
     }
     let half = hints.edge.band_at(scale);
     if !hints.edge.hair {
         let even = ramp(&mask, half);
         let band = unsure(&even);
-        return Ok(Edge { mask, bare: even, band, matted: false });
+        return Ok(Edge { mask, bare: even, band, solved: None });
     }
     let band = stroked(trimap(&mask, half), &hints.drawn(width, height, scale));
     let prior = mask.to_f32();
     // from a matte that is nearly the same it takes fewer rounds to the same end
-    let before = before.filter(|b| b.bare.same_size(&prior));
-    let start = before.map_or(&prior, |b| &b.bare);
-    let held = before.filter(|b| b.matted).map(|b| unchanged((&mask, &band), b));
+    let before = before.and_then(|b| Some((b, b.solved.as_ref().filter(|s| s.same_size(&prior))?)));
+    let start = before.map_or(&prior, |(_, solved)| solved);
+    let held = before.map(|(b, _)| unchanged((&mask, &band), b));
     let matting = Matting { prior: &prior, pull: PULL, start, held: held.as_ref(), rounds: 600, tolerance };
-    let bare = closed_form(&photo.fine, &band, &matting, watch)?;
-    Ok(Edge { mask, bare, band, matted: true })
+    let solved = closed_form(&photo.fine, &band, &matting, watch)?;
+    Ok(Edge { mask, bare: cleaned(&solved), band, solved: Some(solved) })
 }
 
 /// Where nothing has changed since an earlier edge, nor near there: beyond this many pixels of the fine size the pull to the mask lets nothing of

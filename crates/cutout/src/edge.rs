@@ -69,6 +69,16 @@ impl SubjectEdge {
     }
 }
 
+/// Coverage that closed-form matting leaves where there is none, and that it takes away from what is whole: grain of the photo, of which
+/// flecks would show in print. On the rendered photos, whose mattes are known, the error is least with about these (a fifth less than without).
+const TRACE: f32 = 0.06;
+const GAP: f32 = 0.10;
+
+/// A computed matte without traces of what is not there, and without gaps in what is.
+pub(crate) fn cleaned(matte: &Grid<f32>) -> Grid<f32> {
+    matte.map(|a| ((a - TRACE) / (1.0 - TRACE - GAP)).clamp(0.0, 1.0))
+}
+
 /// A mask without dents and bumps narrower than about `radius` pixels.
 pub fn smoothed(mask: &Grid<bool>, radius: f32) -> Grid<bool> {
     if radius < 0.3 {

@@ -10,7 +10,7 @@ use sha2::{Digest, Sha256};
 use std::sync::Arc;
 
 /// Counted up when the method changes, so that old findings are not taken for new ones.
-const METHOD: u32 = 3;
+const METHOD: u32 = 4;
 
 pub(super) async fn find(
     app: &Arc<App>,
