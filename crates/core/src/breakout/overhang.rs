@@ -39,6 +39,8 @@ pub struct WorkingMatte {
     pub alpha: Grid<f32>,
     /// Working pixels for one of the photo, along x and y.
     pub scale: (f64, f64),
+    /// Where the photo ends, if not at the border of the grid: its pixels beside what is no photo.
+    ends: Option<Grid<bool>>,
 }
 
 /// A part of the subject that reaches over the edge of the opening.
@@ -77,7 +79,7 @@ impl WorkingMatte {
         let side = |v: usize| ((v as f64 * scale).round() as usize).max(1);
         let alpha = Grid::from_gray(matte).resized(side(w), side(h));
         let scale = (alpha.width as f64 / w as f64, alpha.height as f64 / h as f64);
-        Self { alpha, scale }
+        Self { alpha, scale, ends: None }
     }
 
     /// The matte of the photo with its corners pulled, over the bounds of the pulled corners; its scale is that of the photo, whose size
@@ -87,12 +89,26 @@ impl WorkingMatte {
         let [x0, y0, x1, y1] = map.bounds();
         let (w, h) = (f64::from(width) * self.scale.0, f64::from(height) * self.scale.1);
         let side = |v: f64| (v.round() as usize).clamp(1, 4 * WORKING);
-        let alpha = Grid::from_fn(side((x1 - x0) * w), side((y1 - y0) * h), |x, y| {
+        let places = Grid::from_fn(side((x1 - x0) * w), side((y1 - y0) * h), |x, y| {
             let [u, v] = map.unmap(x0 + (x as f64 + 0.5) / w, y0 + (y as f64 + 0.5) / h);
-            let inside = (0.0..=1.0).contains(&u) && (0.0..=1.0).contains(&v);
-            if inside { self.alpha.sample((u * w) as f32, (v * h) as f32) } else { 0.0 }
+            ((0.0..=1.0).contains(&u) && (0.0..=1.0).contains(&v)).then_some([u * w, v * h])
         });
-        Some(Self { alpha, scale: self.scale })
+        let alpha = places.map(|place| place.map_or(0.0, |[x, y]| self.alpha.sample(x as f32, y as f32)));
+        let (width, height) = (places.width, places.height);
+        let is_end = |x: usize, y: usize| {
+            let i = y * width + x;
+            let at_border = x == 0 || y == 0 || x + 1 == width || y + 1 == height;
+            places.data[i].is_some() && (at_border || beside(i, width, height).any(|j| places.data[j].is_none()))
+        };
+        Some(Self { alpha, scale: self.scale, ends: Some(Grid::from_fn(width, height, is_end)) })
+    }
+
+    /// Whether the photo ends at a pixel.
+    fn ends_at(&self, x: usize, y: usize) -> bool {
+        match &self.ends {
+            Some(ends) => ends.at(x, y),
+            None => x == 0 || y == 0 || x + 1 == self.alpha.width || y + 1 == self.alpha.height,
+        }
     }
 
     /// What the solid part of the subject reaches, in photo space; None for an empty matte.
@@ -252,7 +268,7 @@ fn part_labels(out: &Grid<f32>, alpha: &Grid<f32>) -> Grid<u32> {
     labels
 }
 
-/// The rectangle around a label (far ends exclusive), its pixels, and how many of them lie along the end of the photo.
+/// The rectangle around a label (far ends exclusive), and its pixels.
 #[derive(Debug, Clone, Copy)]
 struct Extent {
     x0: usize,
@@ -260,19 +276,17 @@ struct Extent {
     x1: usize,
     y1: usize,
     pixels: usize,
-    at_border: usize,
 }
 
 /// The extents of the labels 0 to `count` - 1; those of 0 mean nothing.
 fn extents(labels: &Grid<u32>, count: usize) -> Vec<Extent> {
-    let none = Extent { x0: usize::MAX, y0: usize::MAX, x1: 0, y1: 0, pixels: 0, at_border: 0 };
+    let none = Extent { x0: usize::MAX, y0: usize::MAX, x1: 0, y1: 0, pixels: 0 };
     let mut all = vec![none; count];
     for (y, line) in labels.data.chunks(labels.width).enumerate() {
         for (x, &l) in line.iter().enumerate().filter(|(_, l)| **l > 0) {
             let e = &mut all[l as usize];
             (e.x0, e.y0, e.x1, e.y1) = (e.x0.min(x), e.y0.min(y), e.x1.max(x + 1), e.y1.max(y + 1));
             e.pixels += 1;
-            e.at_border += usize::from(x == 0 || y == 0 || x + 1 == labels.width || y + 1 == labels.height);
         }
     }
     all
@@ -285,16 +299,18 @@ fn describe(
     out: &Grid<f32>,
     matte: &WorkingMatte,
 ) -> Option<Overhang> {
-    let Extent { x0, y0, x1, y1, pixels, at_border } = *extent;
+    let Extent { x0, y0, x1, y1, pixels } = *extent;
     if pixels == 0 {
         return None;
     }
     // one pixel of air around it, so that its depth counts from its own edge
     let (w, h) = (x1 - x0 + 2, y1 - y0 + 2);
     let (mut cut, mut values) = (Grid::filled(w, h, false), Grid::filled(w, h, 0.0));
+    let mut at_end = 0;
     for y in y0..y1 {
         let (own, to) = (y * labels.width + x0..y * labels.width + x1, (y - y0 + 1) * w + 1);
         for (k, i) in own.enumerate().filter(|(_, i)| labels.data[*i] == label) {
+            at_end += usize::from(matte.ends_at(x0 + k, y));
             cut.data[to + k] = true;
             values.data[to + k] = out.data[i];
         }
@@ -308,7 +324,7 @@ fn describe(
         outline: back * shift * trace_within(&values, CORNERS),
         share: pixels as f64 / labels.data.len() as f64,
         counter: false,
-        cut_off: at_border >= CUT,
+        cut_off: at_end >= CUT,
         touches: Vec::new(),
         let_out_by: Vec::new(),
     })

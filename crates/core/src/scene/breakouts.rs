@@ -89,7 +89,7 @@ fn breakout(
     let mut found =
         overhangs(&placed.matte, shown, to_sheet, &points, &strokes, fades_inward(&window.finish) / place.scale);
     if view.with_handles {
-        describe(&found, (fill.id, photo, subject), &anchors, to_sheet, &back, place.pull.is_some(), shown, layer);
+        describe(&found, (fill.id, photo, subject), &anchors, to_sheet, &back, shown, layer);
     }
     if found.released.is_empty() {
         return None;
@@ -356,14 +356,12 @@ impl Breakout {
     }
 }
 
-#[allow(clippy::too_many_arguments)]
 fn describe(
     found: &Overhangs,
     (fill, photo, subject): (FillId, &Photo, &PhotoSubject),
     anchors: &[Anchor],
     to_sheet: Affine,
     back: &dyn Fn(Point) -> Point,
-    pulled: bool,
     opening: &BezPath,
     layer: &mut Layer,
 ) {
@@ -380,7 +378,7 @@ fn describe(
             outline: path_data(&part.outline),
             transform: matrix(to_sheet),
             counter: part.counter,
-            cut_off: part.cut_off && !pulled,
+            cut_off: part.cut_off,
             touches: part.touches.iter().map(|k| *k as u32).collect(),
             share: part.share,
             part: None,

@@ -100,3 +100,23 @@ fn a_part_becomes_a_contour_within_the_subject() {
     assert!(part_contour(&matte(), &opening(), Affine::IDENTITY, anchor, (500.0, 0.0)).is_none());
     assert!(part_contour(&matte(), &opening(), Affine::IDENTITY, Point::new(5.0, 5.0), (1.0, 0.0)).is_none());
 }
+
+#[test]
+fn what_the_end_of_the_photo_cuts_off_is_known_with_pulled_corners_too() {
+    // an arm that runs off the photo to the right, and one that ends in it
+    let photo = GrayImage::from_fn(400, 300, |x, y| {
+        let right = (150..400).contains(&x) && (160..184).contains(&y);
+        let up = (140..160).contains(&x) && (20..170).contains(&y);
+        Luma([if right || up { 255 } else { 0 }])
+    });
+    let own = WorkingMatte::new(&photo);
+    // the right side leans: it ends within the picture's frame, not along it
+    let leaning = own.pulled(&[[0.0, 0.0], [-0.3, 0.0], [0.0, 0.0], [0.0, 0.0]], (400, 300)).unwrap();
+    for matte in [own, leaning] {
+        let opening = Rect::new(60.0, 120.0, 200.0, 280.0).to_path(0.1);
+        let parts = overhangs(&matte, &opening, Affine::IDENTITY, &[], &[], 0.0).parts;
+        let cut: Vec<bool> = parts.iter().map(|p| p.cut_off).collect();
+        assert_eq!((parts.len(), cut.iter().filter(|c| **c).count()), (2, 1));
+        assert!(parts.iter().all(|p| p.cut_off == (p.anchor.x > 200.0)));
+    }
+}
