@@ -1,7 +1,12 @@
 //! What of the subject reaches over the edge of an opening, and what of that is let out.
 
+mod contour;
+mod crotches;
+mod extent;
+mod neck_lines;
 mod necks;
 mod overhang;
+mod parting;
 mod placed;
 mod touch;
 mod trace;

@@ -1,5 +1,7 @@
 //! Dividing a large overhang at its necks: body from limb.
 
+use super::extent::extents;
+use super::parting::{Opened, parted};
 use crate::cutout::reach::squared_depth;
 use crate::cutout::regions::{Connectivity, regions};
 use crate::grid::Grid;
@@ -7,72 +9,135 @@ use crate::grid::Grid;
 /// Radius of the disc that must fit into a body, as a share of the largest that fits anywhere.
 const BODY: f32 = 0.55;
 
-/// What is left over beside a body and has less area than this share of the square over its neck is no limb but a corner of the body: a disc
-/// leaves such wherever an opening cuts a body off. It is 0.09 for corners of 90 degrees, 0.16 for 60, 0.35 for 30, and well above 1 for what a
-/// person would call a limb.
+/// What is left over beside a body and has less area than this share of the square over the line between them looks like a corner of the body: a
+/// disc leaves such wherever an opening cuts a body off. It is 0.09 for corners of 90 degrees, 0.16 for 60, 0.35 for 30, and well above 1 for what
+/// a person would call a limb. A limb that begins at such a corner shows once the line lies across its neck.
 const SPIKE: f32 = 0.7;
 
 /// Of masks with more pixels, necks are looked for at half the size.
 const LARGE: usize = 40_000;
 
-/// Divides a connected mask into bodies and limbs.
+/// How often limbs of limbs are looked for.
+const AGAIN: usize = 2;
+
+/// Divides a connected mask, which does not reach the border of its grid, into bodies and limbs.
 ///
 /// A morphological opening by a disc of 0.55 times the largest inscribed radius leaves the bodies; what is left over and
-/// larger than `smallest` pixels are limbs, unless they are mere corners; every other pixel goes to the nearest of them. Labels 1.. inside, 0 outside.
-pub fn divided(mask: &Grid<bool>, smallest: usize) -> (Grid<u32>, u32) {
-    let (mut labels, count) = if mask.data.len() > LARGE {
-        let half = Grid::from_fn(mask.width.div_ceil(2), mask.height.div_ceil(2), |x, y| mask.at(2 * x, 2 * y));
-        let (seeds, count) = seeds(&half, (smallest / 4).max(1));
-        // what lies along another part or along the edge is parted at full size
-        let inner = |x: usize, y: usize| {
-            let own = seeds.at(x, y);
-            beside(y * half.width + x, half.width, half.height).all(|i| seeds.data[i] == own)
-        };
-        let inside = |x: usize, y: usize| mask.at(x, y) && inner(x / 2, y / 2);
-        let label = |x: usize, y: usize| if inside(x, y) { seeds.at(x / 2, y / 2) } else { 0 };
-        let mut large = Grid::from_fn(mask.width, mask.height, label);
-        // a part that is thin everywhere has no such pixels
-        for (i, &label) in seeds.data.iter().enumerate().filter(|(_, l)| **l > 0) {
-            large.data[i / half.width * 2 * mask.width + i % half.width * 2] = label;
+/// larger than `smallest` pixels are limbs, unless they are mere corners; every other pixel goes to the nearest of them. Between body and limb runs a
+/// straight line where the neck is narrowest. A limb of more than `large` pixels is divided again: arms that come from one stump. Labels 1..
+/// inside, 0 outside, and how many they are.
+pub fn divided(mask: &Grid<bool>, smallest: usize, large: usize) -> (Grid<u32>, u32) {
+    let (mut labels, mut is_limb) = divided_once(mask, smallest);
+    let mut first = 0;
+    for _ in 0..AGAIN {
+        if !is_limb[first..].contains(&true) {
+            break;
         }
-        (large, count)
+        let extents = extents(&labels, is_limb.len());
+        let again: Vec<usize> = (first..is_limb.len()).filter(|l| is_limb[*l] && extents[*l].pixels > large).collect();
+        first = is_limb.len();
+        for limb in again {
+            let air = extents[limb].with_air(&labels, limb as u32);
+            let (inner, inner_limbs) = divided_once(&air, smallest);
+            let more = is_limb.len() as u32 - 2;
+            extents[limb].write(&inner, &mut labels, |l| if l == 1 { limb as u32 } else { more + l });
+            is_limb.extend(&inner_limbs[2.min(inner_limbs.len())..]);
+        }
+    }
+    (labels, is_limb.len() as u32 - 1)
+}
+
+/// [`divided`] without a second look at the limbs: of every label whether it is a limb.
+fn divided_once(mask: &Grid<bool>, smallest: usize) -> (Grid<u32>, Vec<bool>) {
+    let (mut labels, is_limb) = if mask.data.len() > LARGE {
+        let half = Grid::from_fn(mask.width.div_ceil(2), mask.height.div_ceil(2), |x, y| mask.at(2 * x, 2 * y));
+        let (seeds, is_limb) = seeds(&half, (smallest / 4).max(1));
+        (enlarged(&seeds, mask), is_limb)
     } else {
         seeds(mask, smallest)
     };
-    if count == 0 {
-        return (mask.map(u32::from), 1);
+    if is_limb.len() < 2 {
+        return (mask.map(u32::from), vec![false, false]);
     }
+    labels.data.iter_mut().zip(&mask.data).filter(|(_, inside)| !**inside).for_each(|(l, _)| *l = 0);
     flood(&mut labels, usize::MAX, |i| mask.data[i]);
-    (calmed(&labels), count)
+    numbered(calmed(&labels), &is_limb)
+}
+
+/// The labels of a mask at half the size, for the mask: without what lies along another part or along the edge, which is parted at full size.
+fn enlarged(half: &Grid<u32>, mask: &Grid<bool>) -> Grid<u32> {
+    let (w, h) = (half.width, half.height);
+    let mut large = Grid::filled(mask.width, mask.height, 0);
+    let mut inner = vec![0; w];
+    for (y, own) in half.data.chunks(w).enumerate() {
+        let above = &half.data[y.saturating_sub(1) * w..][..w];
+        let below = &half.data[(y + 1).min(h - 1) * w..][..w];
+        for x in 0..w {
+            let alike = own[x] == own[x.saturating_sub(1)] && own[x] == own[(x + 1).min(w - 1)];
+            inner[x] = if alike && own[x] == above[x] && own[x] == below[x] { own[x] } else { 0 };
+        }
+        for row in (2 * y..2 * y + 2).filter(|row| *row < mask.height) {
+            let line = &mut large.data[row * mask.width..][..mask.width];
+            for (to, label) in line.chunks_mut(2).zip(&inner) {
+                to.fill(*label);
+            }
+        }
+        // a part that is thin everywhere has no such pixels
+        for (x, label) in own.iter().enumerate().filter(|(_, l)| **l > 0) {
+            large.data[2 * y * mask.width + 2 * x] = *label;
+        }
+    }
+    large
+}
+
+/// Labels without a gap in their numbers.
+fn numbered(labels: Grid<u32>, is_limb: &[bool]) -> (Grid<u32>, Vec<bool>) {
+    let mut found = vec![false; is_limb.len()];
+    labels.data.iter().for_each(|l| found[*l as usize] = true);
+    let (mut names, mut kept) = (vec![0; is_limb.len()], vec![false]);
+    for label in (1..is_limb.len()).filter(|l| found[*l]) {
+        names[label] = kept.len() as u32;
+        kept.push(is_limb[label]);
+    }
+    (labels.map(|l| names[l as usize]), kept)
 }
 
 /// Radius within which the line between two parts is calmed, in pixels.
-const CALM: i64 = 5;
+const CALM: usize = 5;
+/// Half the width of a disc of that radius in each row from its middle.
+const DISC: [usize; CALM + 1] = [5, 4, 4, 4, 3, 0];
 
 /// Labels whose lines between one another have no steps: near one, a pixel goes to the label that most pixels around it have.
 fn calmed(labels: &Grid<u32>) -> Grid<u32> {
-    let (w, h) = (labels.width as i64, labels.height as i64);
-    let at =
-        |x: i64, y: i64| if (0..w).contains(&x) && (0..h).contains(&y) { labels.at(x as usize, y as usize) } else { 0 };
+    let (w, h, far) = (labels.width, labels.height, CALM);
+    let mut near = Vec::new();
+    for (y, own) in labels.data.chunks(w).enumerate() {
+        let above = &labels.data[y.saturating_sub(far) * w..][..w];
+        let below = &labels.data[(y + far).min(h - 1) * w..][..w];
+        for (x, &l) in own.iter().enumerate().filter(|(_, l)| **l > 0) {
+            let differs = |other: u32| other != l && other > 0;
+            let aside = differs(own[x.saturating_sub(far)]) || differs(own[(x + far).min(w - 1)]);
+            if aside || differs(above[x]) || differs(below[x]) {
+                near.push((x, y, l));
+            }
+        }
+    }
     let mut calm = labels.clone();
-    let far = CALM as usize;
-    let others = |i: usize, own: u32| {
-        let (x, y) = (i % labels.width, i / labels.width);
-        let differs = |j: usize| labels.data[j] != own && labels.data[j] > 0;
-        (x >= far && differs(i - far))
-            || (x + far < labels.width && differs(i + far))
-            || (y >= far && differs(i - far * labels.width))
-            || (y + far < labels.height && differs(i + far * labels.width))
-    };
-    for (i, own) in labels.data.iter().copied().enumerate().filter(|(_, l)| *l > 0) {
-        if !others(i, own) {
+    for (x, y, own) in near {
+        let rows = (y.saturating_sub(far)..(y + far + 1).min(h)).map(|row| {
+            let half = DISC[row.abs_diff(y)];
+            &labels.data[row * w + x.saturating_sub(half)..row * w + (x + half + 1).min(w)]
+        });
+        let (mut alike, mut all) = (0, 0);
+        for row in rows.clone() {
+            alike += row.iter().map(|l| u32::from(*l == own)).sum::<u32>();
+            all += row.iter().map(|l| u32::from(*l > 0)).sum::<u32>();
+        }
+        if 2 * alike >= all {
             continue;
         }
-        let (x, y) = (i as i64 % w, i as i64 / w);
-        let around = (-CALM..=CALM).flat_map(|dy| (-CALM..=CALM).map(move |dx| (dx, dy)));
-        let disc = around.filter(|(dx, dy)| dx * dx + dy * dy <= CALM * CALM);
         let mut counts: Vec<(u32, usize)> = Vec::new();
-        for label in disc.map(|(dx, dy)| at(x + dx, y + dy)).filter(|l| *l > 0) {
+        for label in rows.flatten().copied().filter(|l| *l > 0) {
             match counts.iter_mut().find(|(l, _)| *l == label) {
                 Some((_, n)) => *n += 1,
                 None => counts.push((label, 1)),
@@ -81,14 +146,18 @@ fn calmed(labels: &Grid<u32>) -> Grid<u32> {
         let most = counts.iter().map(|(_, n)| *n).max().unwrap_or(0);
         // where it is even, it stays as it is
         if !counts.contains(&(own, most)) {
-            calm.data[i] = counts.iter().find(|(_, n)| *n == most).map_or(own, |(l, _)| *l);
+            calm.data[y * w + x] = counts.iter().find(|(_, n)| *n == most).map_or(own, |(l, _)| *l);
         }
     }
     calm
 }
 
-/// The bodies and limbs of a mask, without what is too small to be either.
-fn seeds(mask: &Grid<bool>, smallest: usize) -> (Grid<u32>, u32) {
+/// The bodies and limbs of a mask, without what is too small to be either; pin holes, as loose wool has them, belong to what is around them.
+///
+/// Of every label it is said whether it is a limb.
+fn seeds(mask: &Grid<bool>, smallest: usize) -> (Grid<u32>, Vec<bool>) {
+    let (holes, sizes) = regions(&mask.map(|inside| !inside), Connectivity::Four);
+    let mask = &holes.map(|hole| hole == 0 || sizes[hole as usize] < smallest / 2);
     let inner = squared_depth(mask, mask.width.min(mask.height) / 2 + 1);
     let largest = f32::from(inner.data.iter().copied().max().unwrap_or(0)).sqrt();
     let radius = (BODY * largest).max(2.0);
@@ -100,31 +169,31 @@ fn seeds(mask: &Grid<bool>, smallest: usize) -> (Grid<u32>, u32) {
         height: mask.height,
         data: mask.data.iter().zip(&core.data).map(|(m, c)| f(*m, *c)).collect(),
     };
-    let (bodies, mut limbs) = rayon::join(
+    let (bodies, limbs) = rayon::join(
         || regions(&combine(|m, c| m && c), Connectivity::Eight),
         || regions(&combine(|m, c| m && !c), Connectivity::Eight),
     );
     let necks = contacts(&limbs, &core);
-    for (size, neck) in limbs.1.iter_mut().zip(necks) {
-        if (*size as f32) < SPIKE * (neck * neck) as f32 {
-            *size = 0;
-        }
-    }
+    let is_corner = |label: usize| (limbs.1[label] as f32) < SPIKE * (necks[label] * necks[label]) as f32;
     let mut seeds = Grid::filled(mask.width, mask.height, 0_u32);
-    let mut count = 0;
-    for ((labels, sizes), least) in [(bodies, smallest / 2), (limbs, smallest)] {
+    let mut corners = vec![false];
+    let mut body_count = 0;
+    for (is_limb, (labels, sizes), least) in [(false, &bodies, smallest / 2), (true, &limbs, smallest)] {
         let mut name = vec![0; sizes.len()];
-        for (i, &size) in sizes.iter().enumerate().skip(1) {
-            if size > 0 && size >= least {
-                count += 1;
-                name[i] = count;
-            }
+        for (i, _) in sizes.iter().enumerate().skip(1).filter(|(_, size)| **size >= least.max(1)) {
+            name[i] = corners.len() as u32;
+            corners.push(is_limb && is_corner(i));
+            body_count += u32::from(!is_limb);
         }
         for (s, &l) in seeds.data.iter_mut().zip(&labels.data).filter(|(_, l)| **l > 0) {
             *s = name[l as usize];
         }
     }
-    (seeds, count)
+    flood(&mut seeds, usize::MAX, |i| mask.data[i]);
+    let opened = Opened { labels: &seeds, depth: &inner, radius, bodies: body_count, corners: &corners };
+    let (seeds, origins) = parted(&opened, smallest);
+    let is_limb = origins.iter().map(|label| *label > body_count as usize).collect();
+    (seeds, is_limb)
 }
 
 /// How many pixels of each region lie beside the core.

@@ -1,6 +1,7 @@
 //! The overhangs of a window's subject, found on a working size of its matte.
 
 use super::coverage;
+use super::extent::{Extent, extents};
 use super::necks::{beside, divided, flood};
 use super::touch::touched;
 use super::trace::{trace, trace_within};
@@ -255,41 +256,13 @@ fn part_labels(out: &Grid<f32>, alpha: &Grid<f32>) -> Grid<u32> {
     let mut labels = Grid::filled(out.width, out.height, 0);
     let mut count = 0;
     for (i, &size) in sizes.iter().enumerate().skip(1).filter(|(_, s)| **s >= smallest) {
-        let Extent { x0, y0, x1, y1, .. } = extents[i];
-        let cut = Grid::from_fn(x1 - x0, y1 - y0, |x, y| connected.at(x + x0, y + y0) as usize == i);
-        let (inner, n) =
-            if size as f64 > LARGE * subject as f64 { divided(&cut, smallest) } else { (cut.map(u32::from), 1) };
-        for (k, &l) in inner.data.iter().enumerate().filter(|(_, l)| **l > 0) {
-            let (x, y) = (k % cut.width + x0, k / cut.width + y0);
-            labels.data[y * out.width + x] = count + l;
-        }
+        let cut = extents[i].with_air(&connected, i as u32);
+        let large = (LARGE * subject as f64) as usize;
+        let (inner, n) = if size > large { divided(&cut, smallest, large) } else { (cut.map(u32::from), 1) };
+        extents[i].write(&inner, &mut labels, |l| count + l);
         count += n;
     }
     labels
-}
-
-/// The rectangle around a label (far ends exclusive), and its pixels.
-#[derive(Debug, Clone, Copy)]
-struct Extent {
-    x0: usize,
-    y0: usize,
-    x1: usize,
-    y1: usize,
-    pixels: usize,
-}
-
-/// The extents of the labels 0 to `count` - 1; those of 0 mean nothing.
-fn extents(labels: &Grid<u32>, count: usize) -> Vec<Extent> {
-    let none = Extent { x0: usize::MAX, y0: usize::MAX, x1: 0, y1: 0, pixels: 0 };
-    let mut all = vec![none; count];
-    for (y, line) in labels.data.chunks(labels.width).enumerate() {
-        for (x, &l) in line.iter().enumerate().filter(|(_, l)| **l > 0) {
-            let e = &mut all[l as usize];
-            (e.x0, e.y0, e.x1, e.y1) = (e.x0.min(x), e.y0.min(y), e.x1.max(x + 1), e.y1.max(y + 1));
-            e.pixels += 1;
-        }
-    }
-    all
 }
 
 fn describe(
