@@ -6,6 +6,7 @@ use inky_core::cutout::{Hints, PhotoBox, Watch, find_subject};
 use inky_core::photo::decode;
 use inky_saliency::Network;
 use std::path::PathBuf;
+use std::sync::{Mutex, PoisonError};
 use std::time::Instant;
 
 #[derive(Args)]
@@ -33,11 +34,21 @@ fn parse_box(text: &str) -> Result<PhotoBox> {
 }
 
 /// Says on standard error what is being done, and since when.
-struct Spoken(Instant);
+struct Spoken {
+    began: Instant,
+    last: Mutex<(f32, &'static str)>,
+}
+
+/// The least share of the work between two lines about the same step.
+const LINE: f32 = 0.05;
 
 impl Watch for Spoken {
     fn step(&self, done: f32, what: &'static str) {
-        eprintln!("{:>5} ms  {:>3.0}%  {what}", self.0.elapsed().as_millis(), done * 100.0);
+        let mut last = self.last.lock().unwrap_or_else(PoisonError::into_inner);
+        if what != last.1 || done - last.0 >= LINE || done >= 1.0 {
+            *last = (done, what);
+            eprintln!("{:>5} ms  {:>3.0}%  {what}", self.began.elapsed().as_millis(), done * 100.0);
+        }
     }
 
     fn is_cancelled(&self) -> bool {
@@ -58,7 +69,7 @@ impl Cutout {
         };
         let network = Network::load()?;
         let began = Instant::now();
-        let subject = find_subject(&photo, &hints, &network, &Spoken(began))?;
+        let subject = find_subject(&photo, &hints, &network, &Spoken { began, last: Mutex::default() })?;
         let milliseconds = began.elapsed().as_millis();
         std::fs::create_dir_all(&self.out).with_context(|| format!("{} cannot be made", self.out.display()))?;
         let write = |name: &str, bytes: Option<Vec<u8>>| -> Result<()> {

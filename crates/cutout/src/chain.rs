@@ -10,7 +10,7 @@ use crate::mixture::Rgb;
 use crate::paint::painted_again;
 use crate::regions::grown;
 use crate::working::colours_of;
-use crate::{Cancelled, CutoutError, Draft, Hints, Saliency, Standout, Subject, Watch, WorkingPhoto};
+use crate::{Cancelled, CutoutError, Draft, Hints, Saliency, Standout, Stretch, Subject, Watch, WorkingPhoto};
 use image::{Rgba, RgbaImage};
 use inky_photo::resize;
 use std::borrow::Cow;
@@ -26,12 +26,28 @@ pub fn find_subject(
     watch: &dyn Watch,
 ) -> Result<Subject, CutoutError> {
     hints.check()?;
-    watch.step(0.02, "Looking for what stands out");
-    let standout =
-        if hints.looks() { Standout::find(photo, hints.within.as_ref(), network)? } else { Standout::nothing(photo) };
+    let standout = if hints.looks() {
+        Standout::find(photo, hints.within.as_ref(), network, &looking(watch))?
+    } else {
+        Standout::nothing(photo)
+    };
     watch.go_on()?;
     finish_subject(photo, &standout, hints, watch)
 }
+
+/// The part of finding a subject in which the network looks at the photo, for [`Standout::find`].
+pub fn looking(watch: &dyn Watch) -> Stretch<'_> {
+    Stretch::begin(watch, LOOK, "Looking for what stands out")
+}
+
+/// What the steps take of the work, as shares of the whole: those of a photo of 12 megapixels.
+const LOOK: (f32, f32) = (0.02, 0.19);
+pub(crate) const COLOURS: f32 = 0.19;
+pub(crate) const FOLLOW: f32 = 0.26;
+pub(crate) const SOFT: (f32, f32) = (0.27, 0.29);
+const ENLARGE: f32 = 0.29;
+const REFINE: (f32, f32) = (0.4, 0.67);
+const CLEAN: (f32, f32) = (0.67, 0.94);
 
 /// The largest size, in pixels, at which edges are computed. Of larger photos they are computed at this size and enlarged, so that memory has an end.
 const LARGEST: u64 = 24_000_000;
@@ -48,7 +64,7 @@ pub fn finish_subject(
 ) -> Result<Subject, CutoutError> {
     let working = WorkingPhoto::new(photo);
     let small = drawn_up(&working, standout, hints, None, FINE, watch)?;
-    watch.step(0.6, "Bringing the edge to full size");
+    watch.step(ENLARGE, "Bringing the edge to full size");
     let computed = at_most(photo, LARGEST);
     let full = colours_of(&computed);
     // pixels of what is computed for one of the photo
@@ -58,11 +74,12 @@ pub fn finish_subject(
     painted_again(&hints.painted, &small.sides, (&full, &working.fine), &mut matte, scale);
     watch.go_on()?;
 
-    watch.step(0.85, "Cleaning the colours of the edge");
-    let front = foreground(&full, &matte, watch)?;
+    let cleaning = Stretch::begin(watch, CLEAN, "Cleaning the colours of the edge");
+    let front = foreground(&full, &matte, &cleaning)?;
     drop(full);
+    let subject = assemble(photo, &matte, &front);
     watch.step(1.0, "Done");
-    Ok(assemble(photo, &matte, &front))
+    Ok(subject)
 }
 
 /// A photo, brought down to so many pixels where it has more.
@@ -126,8 +143,8 @@ fn full_matte(
     if !hints.edge.hair {
         return Ok(start);
     }
-    watch.step(0.7, "Refining the edge");
-    Ok(cleaned(&refined(full, &start, watch)?))
+    let refining = Stretch::begin(watch, REFINE, "Refining the edge");
+    Ok(cleaned(&refined(full, &start, &refining)?))
 }
 
 /// Closed-form matting once more at full size, where a matte is soft and a little around that. Colours in 0..255, as large as the matte.

@@ -84,9 +84,14 @@ pub fn closed_form(
     let square = |r: &[Lanes]| dot_by(r.iter().zip(&inverse).map(|(r, inverse)| (*r, times(*r, *inverse))));
     let mut rz = square(&r);
     let mut image = vec![[0.0_f32; LANES]; at.len()];
+    let first = dot(&r, &r).max(goal);
+    let mut rest = first;
     for round in 0..matting.rounds {
-        if round % 16 == 0 {
+        if round % 8 == 0 {
             watch.go_on()?;
+            // the digits gained; every one takes longer than the one before
+            let share = ((first / rest).ln() / (first / goal).ln().max(1e-9)).max(0.0) as f32;
+            watch.step(share * share, "");
         }
         image.par_iter_mut().with_min_len(512).enumerate().for_each(|(k, out)| {
             let (sums, way) = (laplacian.apply(k, &direction), of(&direction, k));
@@ -104,7 +109,8 @@ pub fn closed_form(
                 r[k][l] -= step * image[k][l];
             }
         }
-        if dot(&r, &r) < goal {
+        rest = dot(&r, &r);
+        if rest < goal {
             break;
         }
         let next = square(&r);

@@ -1,6 +1,6 @@
 //! The matte of a subject at the working size: what every stroke is answered with.
 
-use crate::chain::iou;
+use crate::chain::{COLOURS, FOLLOW, SOFT, iou};
 use crate::closed_form::{Matting, QUICK, closed_form};
 use crate::correct::{corrected, relearnt};
 use crate::edge::{cleaned, ramp, shifted, smoothed};
@@ -12,7 +12,7 @@ use crate::paint::{Sides, painted};
 use crate::reach::squared_depth;
 use crate::regions::tidied;
 use crate::trimap::trimap;
-use crate::{CutoutError, Hints, Standout, Start, SubjectStroke, Watch, WorkingPhoto};
+use crate::{CutoutError, Hints, Standout, Start, Stretch, SubjectStroke, Watch, WorkingPhoto};
 use image::GrayImage;
 
 /// Half the width of the band in which colours are parted again at the fine size, in its pixels.
@@ -161,7 +161,7 @@ fn found_mask(
         Start::Nothing => Ok(Found::without(photo, Grid::filled(width, height, false))),
         _ if !standout.anything && !hints.keeps() => Err(CutoutError::NothingFound),
         _ => {
-            watch.step(0.25, "Parting subject and background by colour");
+            watch.step(COLOURS, "Parting subject and background by colour");
             let least = if hints.within.is_some() { LEAST_IN_BOX } else { LEAST_FOUND };
             // every stroke goes on with what the strokes before it gave
             let known = before.filter(|b| b.begins(hints) && hints.strokes.starts_with(&b.hints.strokes));
@@ -177,7 +177,7 @@ fn found_mask(
                 coarse = with_stroke(photo, standout, (hints.start, &hints.strokes[..=k]), &coarse, least);
             }
             watch.go_on()?;
-            watch.step(0.35, "Following the edge");
+            watch.step(FOLLOW, "Following the edge");
             let strokes = hints.drawn(width, height, photo.scale());
             let fine = fine_mask(photo, &coarse, &strokes, least);
             Ok(Found { coarse, fine, other: other.filter(|_| hints.strokes.is_empty()) })
@@ -207,7 +207,7 @@ fn edged(
     said(&mask, hints)?;
     watch.go_on()?;
 
-    watch.step(0.45, "Computing the soft edge");
+    let watch = &Stretch::begin(watch, SOFT, "Computing the soft edge");
     let unsure = |matte: &Grid<f32>| matte.map(|a| if a > 0.0 && a < 1.0 { 0.5 } else { a });
     if let Some(alpha) = photo.alpha.as_ref().filter(|_| hints.is_exact()) {
         return Ok(Edge { mask, bare: alpha.clone(), band: unsure(alpha), solved: None });

@@ -3,8 +3,11 @@
 use crate::grid::Grid;
 use crate::mixture::Rgb;
 use crate::{Cancelled, Watch};
+use std::ops::Range;
 
 const REGULAR: f32 = 1e-5;
+/// Rows between two looks at the watch.
+const ROWS: usize = 64;
 
 /// T. Germer, T. Uelwer, S. Conrad, S. Harmeling, "Fast Multi-Level Foreground Estimation" (ICPR 2020): colours of subject
 /// and background that blend to the photo by the matte and change only where the matte does, from one pixel up to the
@@ -14,11 +17,16 @@ pub fn foreground(colours: &Grid<Rgb>, matte: &Grid<f32>, watch: &dyn Watch) -> 
     let levels = (w.max(h) as f32).log2().ceil().max(1.0) as usize;
     let mut front = Grid::filled(1, 1, mean(colours, matte, |a| a > 0.9));
     let mut back = Grid::filled(1, 1, mean(colours, matte, |a| a < 0.1));
-    for level in 0..=levels {
-        watch.go_on()?;
+    let size = |level: usize| {
         let share = level as f32 / levels as f32;
-        let (lw, lh) = ((w as f32).powf(share).round() as usize, (h as f32).powf(share).round() as usize);
-        let rounds = if lw <= 32 && lh <= 32 { 10 } else { 2 };
+        ((w as f32).powf(share).round() as usize, (h as f32).powf(share).round() as usize)
+    };
+    let rounds_at = |(lw, lh): (usize, usize)| if lw <= 32 && lh <= 32 { 10 } else { 2 };
+    let pixels = |(lw, lh): (usize, usize)| rounds_at((lw, lh)) * lw * lh;
+    let whole: usize = (0..=levels).map(|level| pixels(size(level))).sum();
+    let mut done = 0;
+    for level in 0..=levels {
+        let (lw, lh) = size(level);
         front = nearest(&front, lw, lh);
         back = nearest(&back, lw, lh);
         let (full_photo, full_matte);
@@ -28,16 +36,19 @@ pub fn foreground(colours: &Grid<Rgb>, matte: &Grid<f32>, watch: &dyn Watch) -> 
             (full_photo, full_matte) = (nearest(colours, lw, lh), nearest(matte, lw, lh));
             (&full_photo, &full_matte)
         };
-        for _ in 0..rounds {
-            relax(photo, alpha, &mut front, &mut back);
+        for rows in (0..rounds_at((lw, lh))).flat_map(|_| (0..lh).step_by(ROWS).map(|y| y..(y + ROWS).min(lh))) {
+            watch.go_on()?;
+            watch.step(done as f32 / whole as f32, "");
+            done += rows.len() * lw;
+            relax(rows, (photo, alpha), &mut front, &mut back);
         }
     }
     Ok(front)
 }
 
-fn relax(photo: &Grid<Rgb>, alpha: &Grid<f32>, front: &mut Grid<Rgb>, back: &mut Grid<Rgb>) {
+fn relax(rows: Range<usize>, (photo, alpha): (&Grid<Rgb>, &Grid<f32>), front: &mut Grid<Rgb>, back: &mut Grid<Rgb>) {
     let (w, h) = (photo.width, photo.height);
-    for y in 0..h {
+    for y in rows {
         for x in 0..w {
             let i = y * w + x;
             let a0 = alpha.data[i];

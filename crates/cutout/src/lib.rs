@@ -31,7 +31,7 @@ pub mod steps;
 mod trimap;
 mod working;
 
-pub use chain::{find_subject, finish_subject, iou};
+pub use chain::{find_subject, finish_subject, iou, looking};
 pub use coverage::coverage;
 pub use draft::{Draft, draft};
 pub use edge::{SubjectEdge, smoothed};
@@ -59,8 +59,8 @@ pub trait Saliency: Send + Sync {
     /// 0 (background) to 1 (subject) for every pixel of a picture, at any size the network likes.
     ///
     /// # Errors
-    /// A sentence, where the network cannot run.
-    fn saliency(&self, picture: &RgbaImage) -> Result<Grid<f32>, String>;
+    /// A sentence, where the network cannot run or the watch is cancelled.
+    fn saliency(&self, picture: &RgbaImage, watch: &dyn Watch) -> Result<Grid<f32>, String>;
 }
 
 /// Follows a long computation, and can end it.
@@ -74,6 +74,32 @@ pub trait Watch: Sync {
     /// Once nobody waits any more.
     fn go_on(&self) -> Result<(), Cancelled> {
         if self.is_cancelled() { Err(Cancelled) } else { Ok(()) }
+    }
+}
+
+/// A stretch of a longer computation: what is done of it is between two shares of the whole, and has one name.
+pub struct Stretch<'a> {
+    pub watch: &'a dyn Watch,
+    pub from: f32,
+    pub to: f32,
+    pub what: &'static str,
+}
+
+impl<'a> Stretch<'a> {
+    /// Begins it.
+    pub fn begin(watch: &'a dyn Watch, (from, to): (f32, f32), what: &'static str) -> Self {
+        watch.step(from, what);
+        Self { watch, from, to, what }
+    }
+}
+
+impl Watch for Stretch<'_> {
+    fn step(&self, done: f32, _: &'static str) {
+        self.watch.step(self.from + done.clamp(0.0, 1.0) * (self.to - self.from), self.what);
+    }
+
+    fn is_cancelled(&self) -> bool {
+        self.watch.is_cancelled()
     }
 }
 

@@ -4,10 +4,10 @@
 //! model, notice and licence in `model/`.
 
 use image::RgbaImage;
-use inky_core::cutout::Saliency;
+use inky_core::cutout::{Saliency, Watch};
 use inky_core::grid::Grid;
 use inky_core::photo::resize;
-use rten::Model;
+use rten::{Model, NodeId, Value};
 use rten_tensor::NdTensor;
 use rten_tensor::prelude::*;
 
@@ -19,9 +19,26 @@ const SIDE: usize = 320;
 const MEAN: [f32; 3] = [0.485, 0.456, 0.406];
 const DEVIATION: [f32; 3] = [0.229, 0.224, 0.225];
 
+/// The values at which the stages of the network end, and the share of its time that is past then: the six that look ever more coarsely, and those
+/// that come back from there.
+const STAGES: [(&str, f32); 11] = [
+    ("947", 0.29),
+    ("1070", 0.36),
+    ("1166", 0.37),
+    ("1235", 0.38),
+    ("1264", 0.385),
+    ("1293", 0.39),
+    ("1341", 0.395),
+    ("1429", 0.4),
+    ("1544", 0.43),
+    ("1686", 0.51),
+    ("1855", 0.94),
+];
+
 /// The network, loaded once and shared.
 pub struct Network {
     model: Model,
+    stages: Vec<(NodeId, f32)>,
 }
 
 /// The model could not be read.
@@ -32,14 +49,26 @@ pub struct LoadError(String);
 impl Network {
     pub fn load() -> Result<Self, LoadError> {
         let model = Model::load_static_slice(MODEL).map_err(|e| LoadError(e.to_string()))?;
-        Ok(Self { model })
+        // a stage whose end is not known is one with the next
+        let stages = STAGES.iter().filter_map(|(name, share)| Some((model.find_node(name)?, *share))).collect();
+        Ok(Self { model, stages })
     }
 }
 
 impl Saliency for Network {
-    fn saliency(&self, picture: &RgbaImage) -> Result<Grid<f32>, String> {
-        let input = input_of(picture);
-        let output = self.model.run_one(input.view().into(), None).map_err(|e| e.to_string())?;
+    fn saliency(&self, picture: &RgbaImage, watch: &dyn Watch) -> Result<Grid<f32>, String> {
+        let (Some(&input), Some(&output)) = (self.model.input_ids().first(), self.model.output_ids().first()) else {
+            return Err("no input or no output".into());
+        };
+        let mut known = vec![(input, Value::from(input_of(picture)))];
+        for (end, done) in self.stages.iter().copied().chain([(output, 1.0)]) {
+            watch.go_on().map_err(|_| "cancelled")?;
+            let inputs = known.iter().map(|(id, value)| (*id, value.as_view().into())).collect();
+            let [value] = self.model.run_n(inputs, [end], None).map_err(|e| e.to_string())?;
+            known.push((end, value));
+            watch.step(done, "");
+        }
+        let (_, output) = known.pop().ok_or("no output")?;
         let map: NdTensor<f32, 4> = output.try_into().map_err(|_| "unexpected output".to_owned())?;
         let data: Vec<f32> = map.iter().take(SIDE * SIDE).copied().collect();
         if data.len() != SIDE * SIDE {

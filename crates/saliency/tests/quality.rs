@@ -1,11 +1,14 @@
 //! The whole chain with the real network, on rendered photos whose mattes are known exactly.
 
 use image::GrayImage;
-use inky_core::cutout::{CutoutError, Hints, PhotoBox, Standout, Start, SubjectStroke, Unwatched, find_subject, iou};
+use inky_core::cutout::{
+    CutoutError, Hints, PhotoBox, Standout, Start, SubjectStroke, Unwatched, Watch, find_subject, iou,
+};
 use inky_core::grid::Grid;
 use inky_core::photo::decode;
 use inky_saliency::Network;
 use std::path::Path;
+use std::sync::Mutex;
 
 fn demo(name: &str) -> Vec<u8> {
     let path = Path::new(env!("CARGO_MANIFEST_DIR")).join("../../demo/photos").join(name);
@@ -133,4 +136,41 @@ fn a_photo_of_a_hundred_megapixels_has_a_subject_as_large() {
     let at = |x: u32| found.matte.get_pixel(x, 4_000).0[0];
     assert!(at(8_940) > 250 && at(9_060) < 5, "{} {}", at(8_940), at(9_060));
     assert_eq!(found.cutout.get_pixel(6_000, 4_000), photo.get_pixel(6_000, 4_000));
+}
+
+/// Keeps how far it is said to be, and cancels at a share of the work.
+struct Kept(Mutex<Vec<f32>>, f32);
+
+impl Watch for Kept {
+    fn step(&self, done: f32, _: &'static str) {
+        self.0.lock().unwrap().push(done);
+    }
+
+    fn is_cancelled(&self) -> bool {
+        self.0.lock().unwrap().last().is_some_and(|done| *done >= self.1)
+    }
+}
+
+#[test]
+fn progress_only_grows_and_a_search_can_be_ended_at_any_of_it() {
+    let network = Network::load().unwrap();
+    let photo = decode(&demo("octopus-kite.jpg")).unwrap();
+    let photo = inky_core::photo::resize(&photo, 1500, 1000);
+    let mut hints = Hints::default();
+    hints.edge.hair = true;
+    let watch = Kept(Mutex::default(), 2.0);
+    find_subject(&photo, &hints, &network, &watch).unwrap();
+    let said = watch.0.into_inner().unwrap();
+    assert!(said[0] < 0.05 && said[said.len() - 1] == 1.0);
+    for (a, b) in said.iter().zip(&said[1..]) {
+        assert!(b >= a && b - a < 0.15, "from {a} to {b}");
+    }
+    // while the network looks, while colours are parted, while the edge is refined, while it is cleaned
+    for share in [0.03, 0.2, 0.5, 0.8] {
+        let watch = Kept(Mutex::default(), share);
+        let ended = find_subject(&photo, &hints, &network, &watch);
+        assert!(matches!(ended, Err(CutoutError::Cancelled)));
+        let last = watch.0.into_inner().unwrap().pop().unwrap();
+        assert!(last < share + 0.15, "it went on to {last}");
+    }
 }

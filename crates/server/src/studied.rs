@@ -4,7 +4,7 @@ use crate::app::App;
 use crate::cache::Cache;
 use crate::pictures::PictureError;
 use image::RgbaImage;
-use inky_core::cutout::{Draft, Hints, Standout, Watch, WorkingPhoto, draft};
+use inky_core::cutout::{Draft, Hints, Standout, Unwatched, Watch, WorkingPhoto, draft};
 use inky_core::sheet::PhotoId;
 use std::sync::Arc;
 
@@ -34,7 +34,13 @@ impl App {
     ///
     /// # Errors
     /// A sentence.
-    pub(crate) fn standout(&self, id: &PhotoId, photo: &RgbaImage, hints: &Hints) -> Result<Arc<Standout>, String> {
+    pub(crate) fn standout(
+        &self,
+        id: &PhotoId,
+        photo: &RgbaImage,
+        hints: &Hints,
+        watch: &dyn Watch,
+    ) -> Result<Arc<Standout>, String> {
         if !hints.looks() {
             return Ok(Arc::new(Standout::nothing(photo)));
         }
@@ -43,7 +49,7 @@ impl App {
             return Ok(known);
         }
         let network = self.network()?;
-        let found = Standout::find(photo, hints.within.as_ref(), network.as_ref()).map_err(|e| e.to_string())?;
+        let found = Standout::find(photo, hints.within.as_ref(), network.as_ref(), watch).map_err(|e| e.to_string())?;
         Ok(self.studied.standouts.put(&key, found))
     }
 
@@ -73,7 +79,8 @@ impl App {
             let (working, standout) = match (known, picture) {
                 (Some(known), _) => known,
                 (None, Some(picture)) => {
-                    let standout = app.standout(&id, &picture, &hints)?;
+                    // the next stroke wants it too, even if nobody waits for this one any more
+                    let standout = app.standout(&id, &picture, &hints, &Unwatched)?;
                     let working = app.studied.working.get(&id);
                     let working = working.unwrap_or_else(|| app.studied.working.put(&id, WorkingPhoto::new(&picture)));
                     (working, Some(standout))

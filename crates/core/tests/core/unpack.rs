@@ -6,7 +6,7 @@ use image::{DynamicImage, RgbaImage};
 use image::{GrayImage, Luma, Rgba};
 use inky_core::cutout::Hints;
 use inky_core::cutout::Saliency;
-use inky_core::cutout::Unwatched;
+use inky_core::cutout::{Unwatched, Watch};
 use inky_core::grid::Grid;
 use inky_core::outline::Shelf;
 use inky_core::photo::PhotoError;
@@ -20,7 +20,7 @@ use std::sync::Arc;
 struct Brightness;
 
 impl Saliency for Brightness {
-    fn saliency(&self, picture: &RgbaImage) -> Result<Grid<f32>, String> {
+    fn saliency(&self, picture: &RgbaImage, _: &dyn Watch) -> Result<Grid<f32>, String> {
         let data = picture.pixels().map(|p| f32::from(p.0[0]) / 255.0).collect();
         Ok(Grid { width: picture.width() as usize, height: picture.height() as usize, data })
     }

@@ -69,7 +69,8 @@ fn main() {
         return;
     }
     let (case, hints) = &told[0];
-    let standout = Standout::find(&case.photo, hints.within.as_ref(), &network).expect("a box around the subject");
+    let standout =
+        Standout::find(&case.photo, hints.within.as_ref(), &network, &Unwatched).expect("a box around the subject");
     MEMORY.reset_peak_usage();
     let before = MEMORY.current_usage_as_mb();
     let found = finish_subject(&case.photo, &standout, hints, &Unwatched);
@@ -97,7 +98,7 @@ fn measure(case: &Case, network: &Network) -> ([f64; 7], Hints) {
     let by_box = by_box.map_or(0.0, |s| overlap(&s.matte));
 
     let mut hints = Hints::within(within);
-    let standout = Standout::find(&case.photo, within.as_ref(), network).expect("a box around the subject");
+    let standout = Standout::find(&case.photo, within.as_ref(), network, &Unwatched).expect("a box around the subject");
     let working = WorkingPhoto::new(&case.photo);
     let (mut times, mut before) = (Vec::new(), None);
     for _ in 0..=STROKES {
