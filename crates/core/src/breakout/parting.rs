@@ -138,15 +138,13 @@ fn named(
             names[piece] = own(name);
             continue;
         }
-        if !std::mem::replace(&mut taken[name], true) {
-            continue;
-        }
-        names[piece] = if sizes[piece] < smallest {
-            0
-        } else {
+        // the largest of all is something however small it is
+        if sizes[piece] < smallest && taken.contains(&true) {
+            names[piece] = 0;
+        } else if std::mem::replace(&mut taken[name], true) {
+            names[piece] = origins.len();
             origins.push(name);
-            origins.len() - 1
-        };
+        }
     }
     let name = |(piece, label): (&u32, &u32)| match (*label as usize, *piece as usize) {
         (0, _) => 0,

@@ -6,6 +6,7 @@ use super::fills::moves;
 use super::layer::{CrossingView, EdgeView, Layer, OverhangView, image, needed};
 use super::markup::{matrix, path_data};
 use super::paint::Definitions;
+use super::soft::widest_fade_of;
 use crate::breakout::{Overhangs, PlacedMatte, contours, crosses, overhangs};
 use crate::combine::{Rule, bounds, grow, inner_point, join_pair, parts, unite};
 use crate::cutout::SubjectStroke;
@@ -86,8 +87,8 @@ fn breakout(
             SubjectStroke { points, ..stroke.clone() }
         })
         .collect();
-    let mut found =
-        overhangs(&placed.matte, shown, to_sheet, &points, &strokes, fades_inward(&window.finish) / place.scale);
+    let fade = fades_inward(&window.finish).max(widest_fade_of(&window.opening)) / place.scale;
+    let mut found = overhangs(&placed.matte, shown, to_sheet, &points, &strokes, fade);
     if view.with_handles {
         describe(&found, (fill.id, photo, subject), &anchors, to_sheet, &back, shown, layer);
     }

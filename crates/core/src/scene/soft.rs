@@ -74,6 +74,11 @@ fn fading(form: &Form) -> Option<Fading<'_>> {
     }
 }
 
+/// The widest fading edge of an opening's forms, in millimetres; 0 where all are clear.
+pub(super) fn widest_fade_of(opening: &Opening) -> f64 {
+    opening.forms.iter().filter(|f| !f.off).map(|f| widest_fade(f) * mean_scale(f)).fold(0.0, f64::max)
+}
+
 /// The widest fading edge of a form, in millimetres of its own space; 0 where all are clear.
 fn widest_fade(form: &Form) -> f64 {
     match &form.shape {
