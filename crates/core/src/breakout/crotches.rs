@@ -58,10 +58,21 @@ pub(super) fn crotches(open: &Grid<u32>, contours: &[Contour], radius: f64) -> V
     lines.sort_by(|a, b| a.0.total_cmp(&b.0));
     let mut laid: Vec<Line> = Vec::new();
     for (_, line) in lines {
-        let far = |p: Point, other: &Line| p.distance(other.p0) >= radius && p.distance(other.p1) >= radius;
-        if laid.iter().all(|other| far(line.p0, other) && far(line.p1, other)) {
+        // two lines may begin at one crotch, but not run side by side or across one another
+        let near = |p: Point, q: Point| p.distance(q) < radius;
+        let alike = |a: Line, b: Line| near(a.p0, b.p0) && near(a.p1, b.p1);
+        let shared = |a: Line, b: Line| [a.p0, a.p1].iter().any(|p| [b.p0, b.p1].contains(p));
+        let cross =
+            |a: Line, b: Line| !shared(a, b) && a.crossing_point(b).is_some_and(|p| lies_on(p, a) && lies_on(p, b));
+        if laid.iter().all(|other| !alike(line, *other) && !alike(line.reversed(), *other) && !cross(line, *other)) {
             laid.push(line);
         }
     }
     laid
+}
+
+/// Whether a point of the straight line through a line's ends lies between them.
+fn lies_on(p: Point, line: Line) -> bool {
+    let way = line.p1 - line.p0;
+    (0.0..=1.0).contains(&((p - line.p0).dot(way) / way.hypot2()))
 }

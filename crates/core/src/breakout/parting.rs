@@ -11,8 +11,6 @@ use kurbo::Line;
 const REACH: f32 = 8.0;
 /// A limb goes on into its body, as a tail that runs to a point, if that is less than this many times as broad.
 const BROADER: f64 = 1.22;
-/// Rounds of looking for crotches.
-const ROUNDS: usize = 3;
 
 /// A mask, which does not reach the border of its grid, with what an opening found in it.
 pub(super) struct Opened<'a> {
@@ -38,21 +36,14 @@ pub(super) struct Opened<'a> {
 pub(super) fn parted(opened: &Opened, smallest: usize) -> (Grid<u32>, Vec<usize>) {
     let labels = opened.labels;
     let mut open = labels.map(|l| u32::from(l > 0));
-    let mut outer = contours(&open);
+    let outer = contours(&open);
     let contacts = contacts(labels, &outer, opened.bodies);
     let line = |contact: &Contact| match contact.ends[..] {
         [a, b] => narrowest(labels, &outer, [a, b], (REACH * opened.radius) as i64),
         _ => None,
     };
     let lines: Vec<Option<Line>> = contacts.iter().map(line).collect();
-    for _ in 0..ROUNDS {
-        let crotches = crotches(&open, &outer, f64::from(opened.radius));
-        if crotches.is_empty() {
-            break;
-        }
-        crotches.into_iter().for_each(|line| lay(&mut open, line));
-        outer = contours(&open);
-    }
+    crotches(&open, &outer, f64::from(opened.radius)).into_iter().for_each(|line| lay(&mut open, line));
     let necks = necks_laid(opened, &mut open, contacts.iter().zip(lines));
     named(opened, &open, &necks, smallest)
 }
