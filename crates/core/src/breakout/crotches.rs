@@ -11,7 +11,7 @@ const ARM: f64 = 0.6;
 /// The longest line from a crotch, in radii of the disc that fits into bodies.
 const ACROSS: f64 = 2.0;
 /// A line that ends at a hollow, as from crotch to crotch across a limb, counts as that much shorter.
-const TO_HOLLOW: f64 = 0.6;
+const TO_HOLLOW: f64 = 0.5;
 
 /// Lines from where two limbs part, each to the nearest edge across from there that leaves something on both sides; in pixels of the mask.
 ///

@@ -12,7 +12,7 @@ const BODY: f32 = 0.55;
 /// What is left over beside a body and has less area than this share of the square over the line between them looks like a corner of the body: a
 /// disc leaves such wherever an opening cuts a body off. It is 0.09 for corners of 90 degrees, 0.16 for 60, 0.35 for 30, and well above 1 for what
 /// a person would call a limb. A limb that begins at such a corner shows once the line lies across its neck.
-const SPIKE: f32 = 0.7;
+const SPIKE: f32 = 0.5;
 
 /// Of masks with more pixels, necks are looked for at half the size.
 const LARGE: usize = 40_000;
