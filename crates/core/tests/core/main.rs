@@ -12,6 +12,7 @@ mod font_file;
 mod hostile;
 mod lettering;
 mod livewire;
+mod named_parts;
 mod necks;
 mod opening_changes;
 mod overhang;
