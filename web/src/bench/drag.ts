@@ -18,7 +18,9 @@ export function gripFor(piece: string): Grip {
   if (found?.kind.kind !== 'window') return 'both'
   // a colour alone cannot be moved within its opening
   const halves = found.kind.fills.some((f) => hasPlace(f.paint))
-  return halves ? s.grip : 'both'
+  // a photo behind several windows stays where it is for the others
+  const stays = s.grip === 'both' && found.kind.fills.some((f) => f.paint.kind === 'photo' && Boolean(f.paint.shared))
+  return stays ? 'opening' : halves ? s.grip : 'both'
 }
 
 /** The edit that a grip makes: of several fills, one is moved by itself. */

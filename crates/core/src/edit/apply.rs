@@ -17,6 +17,7 @@ use kurbo::{Rect, Shape};
 pub fn apply(sheet: &Sheet, edit: &Edit, library: &dyn Library) -> Result<Sheet, Refusal> {
     let mut next = sheet.clone();
     change(&mut next, edit, library)?;
+    fills::keep_together(sheet, &mut next);
     if edit.fonts().iter().any(|id| library.shelf().get(id).is_some_and(|f| f.own)) {
         name_fonts(&mut next, library);
     }
@@ -97,6 +98,10 @@ fn change(sheet: &mut Sheet, edit: &Edit, library: &dyn Library) -> Result<(), R
         }
         Edit::FillWithPhoto { piece, fill, photo } => fills::with_photo(sheet, *piece, *fill, photo, library)?,
         Edit::AddPhoto { piece, fill, photo } => fills::add_photo(sheet, *piece, *fill, photo, library)?,
+        Edit::ShareFill { piece, fill, of } => {
+            fills::share(sheet, *piece, *fill, *of)?;
+            check::amounts(sheet)?;
+        }
         Edit::AddFill { piece, fill } => fills::add(sheet, *piece, fill, library)?,
         Edit::SetFill { piece, fill } => fills::set(sheet, *piece, fill, library)?,
         Edit::OrderFill { piece, fill, to } => fills::order(window(sheet, *piece)?, *fill, *to)?,

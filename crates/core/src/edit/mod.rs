@@ -117,6 +117,12 @@ pub enum Edit {
         fill: FillId,
         photo: PhotoId,
     },
+    /// The photo of the fill `of`, in another window, behind this one too, where it lies.
+    ShareFill {
+        piece: PieceId,
+        fill: FillId,
+        of: FillId,
+    },
     /// A fill in front of the others.
     AddFill {
         piece: PieceId,
@@ -394,7 +400,7 @@ impl Edit {
                 }
             }
             Edit::AddPicture { .. } => "add picture".into(),
-            Edit::AddFill { .. } => "add a fill".into(),
+            Edit::AddFill { .. } | Edit::ShareFill { .. } => "add a fill".into(),
             Edit::SetFill { piece, fill } => {
                 let old = sheet.piece(*piece).and_then(|p| p.window()).and_then(|w| w.fill(fill.id));
                 fills::name(old, fill).into()

@@ -6,14 +6,12 @@ use super::fills::moves;
 use super::layer::{CrossingView, EdgeView, Layer, OverhangView, image, needed};
 use super::markup::{matrix, path_data};
 use super::paint::Definitions;
-use super::soft::widest_fade_of;
+use super::row::Row;
 use crate::breakout::{Overhangs, PlacedMatte, contours, crosses, overhangs};
 use crate::combine::{Rule, bounds, grow, inner_point, join_pair, parts, unite};
 use crate::cutout::SubjectStroke;
 use crate::outline::DrawnPicture;
-use crate::sheet::{
-    Anchor, DrawingFill, FadeSide, Fill, FillId, Finish, Photo, PhotoFill, PhotoSubject, ShadowPlace, Window,
-};
+use crate::sheet::{Anchor, DrawingFill, Fill, FillId, Photo, PhotoFill, PhotoSubject, Window};
 use kurbo::{Affine, BezPath, ParamCurveNearest, Point, Rect, Shape};
 use std::collections::BTreeSet;
 
@@ -33,21 +31,21 @@ pub(super) struct Breakout {
     image: String,
 }
 
-/// What of one photo's subjects is let out; describes all overhangs in `layer` where that is asked for. `shown` is the opening's outline.
+/// What of one photo's subjects is let out; describes all overhangs in `layer` where that is asked for. `row` is the window with those it shares a photo with.
 #[allow(clippy::too_many_arguments)]
 pub(super) fn breakouts(
     window: &Window,
     fill: &Fill,
     photo_fill: &PhotoFill,
     photo: &Photo,
-    shown: &BezPath,
+    row: &Row<'_>,
     tone: &str,
     view: &View<'_>,
     layer: &mut Layer,
     definitions: &mut Definitions<'_>,
 ) -> Vec<Breakout> {
     let each = photo.subjects.iter().filter_map(|subject| {
-        breakout(window, fill, (photo_fill, photo, subject), shown, tone, view, layer, definitions)
+        breakout(window, fill, (photo_fill, photo, subject), row, tone, view, layer, definitions)
     });
     each.collect()
 }
@@ -58,7 +56,7 @@ fn breakout(
     window: &Window,
     fill: &Fill,
     (photo_fill, photo, subject): (&PhotoFill, &Photo, &PhotoSubject),
-    shown: &BezPath,
+    row: &Row<'_>,
     tone: &str,
     view: &View<'_>,
     layer: &mut Layer,
@@ -87,7 +85,8 @@ fn breakout(
             SubjectStroke { points, ..stroke.clone() }
         })
         .collect();
-    let fade = fades_inward(&window.finish).max(widest_fade_of(&window.opening)) / place.scale;
+    let shown = &row.opening;
+    let fade = row.fades_inward() / place.scale;
     let mut found = overhangs(&placed.matte, shown, to_sheet, &points, &strokes, fade);
     if view.with_handles {
         describe(&found, (fill.id, photo, subject), &anchors, to_sheet, &back, shown, layer);
@@ -103,8 +102,7 @@ fn breakout(
         }
         found.released = to_sheet.inverse() * &released;
     }
-    let strips =
-        if is_edged(&window.finish) { join_pair(&unite(&released), shown, Rule::Intersection) } else { BezPath::new() };
+    let strips = if row.is_edged() { join_pair(&unite(&released), shown, Rule::Intersection) } else { BezPath::new() };
     let place_of = |p: Point| to_sheet * there(p);
     let place_in = |p: Point| back(to_sheet.inverse() * p);
     let under = under(breakout, (fill.id, subject.key), &strips, (&place_of, &place_in), view, layer);
@@ -127,21 +125,6 @@ fn breakout(
         under,
         image: format!("<g{}{faint}>{image}</g>", moves(fill)),
     })
-}
-
-/// How far an opening fades inwards from its outline, in millimetres.
-fn fades_inward(finish: &Finish) -> f64 {
-    match finish.softness.side {
-        FadeSide::Both => finish.softness.width / 2.0,
-        FadeSide::Inward => finish.softness.width,
-        FadeSide::Outward => 0.0,
-    }
-}
-
-/// Whether the edge has anything that what breaks out could run under.
-fn is_edged(finish: &Finish) -> bool {
-    let rims = finish.rims.iter().any(|r| !r.off && !r.over && r.width > 0.0);
-    rims || finish.shadows.iter().any(|s| !s.off && s.place == ShadowPlace::Inside)
 }
 
 /// A place where what is let out crosses the edge: the strip of it that reaches under the fills.
@@ -220,7 +203,7 @@ pub(super) fn drawn_breakout(
     window: &Window,
     fill: &Fill,
     (drawing, picture): (&DrawingFill, &DrawnPicture),
-    shown: &BezPath,
+    row: &Row<'_>,
     view: &View<'_>,
     layer: &mut Layer,
     definitions: &mut Definitions<'_>,
@@ -228,6 +211,7 @@ pub(super) fn drawn_breakout(
     if !drawing.breaks_out() {
         return None;
     }
+    let shown = &row.opening;
     let (mut body, outline) = let_out(picture, drawing, "", definitions)?;
     let mut released = join_pair(&outline, shown, Rule::Difference);
     if let Some(side) = within_reach(&window.breakout, bounds(shown), bounds(&outline)) {
@@ -236,7 +220,7 @@ pub(super) fn drawn_breakout(
         definitions.markup.push_str(&format!("<clipPath id=\"{id}\"><path d=\"{}\"/></clipPath>", path_data(&side)));
         body = format!("<g clip-path=\"url(#{id})\">{body}</g>");
     }
-    let strips = if is_edged(&window.finish) && !released.is_empty() {
+    let strips = if row.is_edged() && !released.is_empty() {
         join_pair(&grow(&released, STRIP), &join_pair(&outline, shown, Rule::Intersection), Rule::Intersection)
     } else {
         BezPath::new()

@@ -15,6 +15,7 @@ mod markup;
 mod page;
 mod paint;
 mod paper;
+mod row;
 mod soft;
 mod tile;
 mod tone;

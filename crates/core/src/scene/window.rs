@@ -12,6 +12,7 @@ use super::gloss::gloss_picture;
 use super::layer::{DrawingView, Layer, corners, photo_view};
 use super::markup::{escape, matrix, number};
 use super::paint::Definitions;
+use super::row::Row;
 use super::soft::{region, soft_mask};
 use super::tone::tone_filter;
 use crate::combine::{Rule, bounds, grow, join_pair};
@@ -48,6 +49,7 @@ pub(super) fn window_markup(
         _ => opening.clone(),
     };
 
+    let row = Row::of(sheet, piece, window, &shown, view);
     let mut fills = String::new();
     let mut out: Vec<Breakout> = Vec::new();
     for fill in window.fills.iter().filter(|f| !f.off) {
@@ -67,10 +69,10 @@ pub(super) fn window_markup(
             let corners = corners(&drawing.placement, width, height);
             layer.drawings.push(DrawingView { fill: fill.id, corners, width, height });
             if view.with_handles {
-                drawn_overhangs(fill.id, drawing, &drawn.picture, &shown, layer);
+                drawn_overhangs(fill.id, drawing, &drawn.picture, &row.opening, layer);
             }
             let drawn = (drawing, &drawn.picture);
-            out.extend(drawn_breakout(window, fill, drawn, &shown, view, layer, &mut definitions));
+            out.extend(drawn_breakout(window, fill, drawn, &row, view, layer, &mut definitions));
         }
         let (id, place) = match &fill.paint {
             FillPaint::Photo(p) => (&p.photo, &p.placement),
@@ -86,11 +88,11 @@ pub(super) fn window_markup(
         };
         layer.photos.push(photo_view((id, photo), place, Some(fill.id), view));
         if let FillPaint::Photo(photo_fill) = &fill.paint {
-            out.extend(breakouts(window, fill, photo_fill, photo, &shown, &tone, view, layer, &mut definitions));
+            out.extend(breakouts(window, fill, photo_fill, photo, &row, &tone, view, layer, &mut definitions));
         }
     }
 
-    layer.edges = edges(&shown, &layer.overhangs);
+    layer.edges = edges(&row.opening, &layer.overhangs);
     let alone = only_paint(window, &definitions);
     let lit = finish.gloss.is_some_and(|g| !g.off);
     let plain =
@@ -117,7 +119,7 @@ pub(super) fn window_markup(
     };
     let light = if finish.negative { String::new() } else { gloss(finish, opening, view) };
     fills.push_str(&light);
-    finished(finish, &shape, &fills, &out, &shown, definitions)
+    finished(finish, &shape, &fills, &out, &row, definitions)
 }
 
 /// Light over the fills.
@@ -210,7 +212,7 @@ fn finished(
     shape: &EdgeShape,
     fills: &str,
     out: &[Breakout],
-    shown: &BezPath,
+    row: &Row<'_>,
     mut definitions: Definitions<'_>,
 ) -> String {
     let released: String = out.iter().map(|b| b.markup.as_str()).collect();
@@ -242,13 +244,15 @@ fn finished(
         }
     }
     // what climbs out hides the rims beneath it, on whichever side they run, and no shadow into the opening falls on it
-    let hidden = finish.rims.iter().filter(|r| !r.off && !r.over && r.width > 0.0).map(reach_inward);
-    let inward = finish.shadows.iter().filter(|s| !s.off && s.place == ShadowPlace::Inside);
+    let rims = || row.finishes().flat_map(|f| &f.rims).filter(|r| !r.off && !r.over && r.width > 0.0);
+    let hidden = rims().map(reach_inward);
+    let shadows = row.finishes().flat_map(|f| &f.shadows);
+    let inward = shadows.filter(|s| !s.off && s.place == ShadowPlace::Inside);
     let reach = hidden.chain(inward.map(|s| s.distance + s.size)).reduce(f64::max);
     let again: String = match reach {
         Some(reach) => {
-            let outward = finish.rims.iter().filter(|r| !r.off && !r.over).map(reach_outward).fold(0.0, f64::max);
-            out.iter().map(|b| b.over_rim((reach, outward), shown, &mut definitions)).collect()
+            let outward = rims().map(reach_outward).fold(0.0, f64::max);
+            out.iter().map(|b| b.over_rim((reach, outward), &row.opening, &mut definitions)).collect()
         }
         None => String::new(),
     };

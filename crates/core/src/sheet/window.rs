@@ -111,6 +111,10 @@ pub struct PhotoFill {
     pub placement: Placement,
     #[serde(default, skip_serializing_if = "Tone::is_plain")]
     pub tone: Tone,
+    /// One photo behind several windows: fills with the same mark lie at one place, and what breaks out of one of their windows is cut by none of
+    /// the others.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub shared: Option<FillId>,
 }
 
 /// An imported drawing in its own groups and colours, seen only where the opening is.
@@ -224,6 +228,12 @@ impl Window {
         })
     }
 
+    /// Whether both show one and the same photo between them.
+    pub fn shares_photo_with(&self, other: &Window) -> bool {
+        let own = self.photos().filter(|(_, p)| p.shared.is_some());
+        own.into_iter().any(|(_, a)| other.photos().any(|(_, b)| (a.shared, &a.photo) == (b.shared, &b.photo)))
+    }
+
     /// The photo fills, from back to front.
     pub fn photos(&self) -> impl Iterator<Item = (FillId, &PhotoFill)> {
         self.fills.iter().filter_map(|f| match &f.paint {
@@ -243,6 +253,11 @@ impl Motif {
 }
 
 impl Fill {
+    /// Whether its photo lies behind other windows too.
+    pub fn is_shared(&self) -> bool {
+        matches!(&self.paint, FillPaint::Photo(PhotoFill { shared: Some(_), .. }))
+    }
+
     /// A fill that stays on the sheet as it is.
     pub fn new(id: FillId, paint: FillPaint) -> Self {
         Self { id, paint, strength: 1.0, blend: Blend::Normal, rides: false, off: false }

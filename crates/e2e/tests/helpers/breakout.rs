@@ -212,3 +212,49 @@ async fn a_subject_stands_in_front_of_a_row_of_panels_and_an_opening_has_an_open
     ensure!((top(&closed) - top(&row)).abs() < 0.01);
     bench.browser.close().await
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn windows_of_their_own_share_a_photo_and_its_subject_stands_before_them() -> Result<()> {
+    let bench = Bench::start().await?;
+    let browser = &bench.browser;
+    let folder = Scratch::new()?;
+    for left in [140.0, 60.0] {
+        bench.draw("Box", false, (left, 150.0), (left + 60.0, 260.0)).await?;
+        browser.keys(Key::Escape + "").await?;
+        browser.keys(Key::Escape + "").await?;
+    }
+    // the stack begins with the foremost piece
+    bench.select(0).await?;
+    bring_bar(&bench, &folder).await?;
+    bench.select(1).await?;
+    browser.press("Add a fill").await?;
+    let choice = "//select[@aria-label='The photo of another window, where it lies']/option[2]";
+    let row = bench.after(async |b| Ok(b.at(choice).await?.click().await?)).await?;
+    let placements = |bench: &Value| -> Vec<Value> {
+        let pieces = bench["sheet"]["pieces"].as_array().cloned().unwrap_or_default();
+        let fills = pieces.iter().flat_map(|p| p["kind"]["fills"].as_array().cloned().unwrap_or_default());
+        fills.map(|f| f["paint"]["placement"].clone()).filter(|p| !p.is_null()).collect()
+    };
+    let lie = placements(&row);
+    assert!(lie.len() == 2 && lie[0] == lie[1], "{lie:?}");
+    browser.reads("One photo behind several windows").await?;
+    browser.press("Close the card").await?;
+
+    // from the window in front, between the two: the outer edges alone cut it
+    bench.select(0).await?;
+    bench.card("Breakout").await?;
+    browser.press("between").await?;
+    let row = keep(&bench).await?;
+    let front = row["scene"]["layers"][1]["overhangs"].as_array().cloned().unwrap_or_default();
+    let out: Vec<&Value> = front.iter().filter(|o| o["let_out_by"].as_array().is_some_and(|a| !a.is_empty())).collect();
+    assert_eq!(out.iter().map(|o| &o["place"]).collect::<Vec<_>>(), ["between the edges"], "{front:?}");
+    screen_is_file(browser, &bench.server).await?;
+
+    // slid in one of them it slides in both
+    bench.select(0).await?;
+    browser.keys("f").await?;
+    let slid = bench.after(async |b| b.keys(Key::Right + "").await).await?;
+    let lie = placements(&slid);
+    assert!(lie[0] == lie[1] && lie[0] != placements(&row)[0], "{lie:?}");
+    bench.browser.close().await
+}

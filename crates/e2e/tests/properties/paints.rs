@@ -91,7 +91,7 @@ fn some_fill() -> BoxedStrategy<Fill> {
     let paint = prop_oneof![
         3 => paint().prop_map(FillPaint::Plain),
         3 => (photo(), placement(), tone())
-            .prop_map(|(photo, placement, tone)| FillPaint::Photo(PhotoFill { photo, placement, tone })),
+            .prop_map(|(photo, placement, tone)| FillPaint::Photo(PhotoFill { photo, placement, tone, shared: None })),
         1 => (photo(), placement(), share(), length(), tone()).prop_map(|(photo, placement, offset, step, tone)| {
             FillPaint::Tile(TileFill { motif: Motif::Photo(photo), placement, step: [step, 1.0], offset, tone })
         }),

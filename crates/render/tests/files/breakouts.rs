@@ -4,13 +4,14 @@ use crate::poster;
 use image::{Rgb, RgbImage, Rgba, RgbaImage};
 use inky_core::breakout::WorkingMatte;
 use inky_core::cutout::{SubjectStroke, Unwatched};
-use inky_core::edit::{Edit, apply};
+use inky_core::edit::{Edit, Grip, apply};
 use inky_core::library::Books;
 use inky_core::photo::Pull;
 use inky_core::scene::{CrossingView, Pictures, View, scene};
 use inky_core::sheet::{
-    Anchor, Blend, BreakoutStroke, Brush, Colour, FadeSide, Finish, Form, FormId, FormShape, LineSide, Paint, Photo,
-    PhotoId, PieceKind, Placement, Pose, ReachLine, Rim, Shadow, ShadowPlace, Sheet, Softness, Stroke, SubjectId, Tint,
+    Anchor, BasicShape, Blend, BreakoutStroke, Brush, Colour, FadeSide, Figure, FillId, FillPaint, Finish, Form,
+    FormId, FormShape, LineSide, Paint, Photo, PhotoId, PieceId, PieceKind, Placement, Pose, ReachLine, Rim, Shadow,
+    ShadowPlace, Sheet, Similarity, Softness, Stroke, SubjectId, Tint,
 };
 use inky_render::{Originals, Plan, png};
 use std::sync::Arc;
@@ -294,4 +295,54 @@ fn a_contact_shadow_falls_on_the_sheet_and_not_on_the_photo() {
         }
         assert_eq!(right(&picture, bottom + 4.0, 4.5).0, [255; 3], "nothing breaks out below");
     }
+}
+
+/// Windows of their own that share a photo: what breaks out of one is cut by the outer edges only, and hides the rims of the others.
+#[test]
+fn a_subject_stands_before_windows_that_share_its_photo() {
+    let (mut sheet, books, originals, placement) = with_pole();
+    let (piece, upper, shared) = (sheet.pieces[0].id, PieceId::fresh(), FillId::fresh());
+    let fill = sheet.pieces[0].window().unwrap().photos().next().unwrap().0;
+    let box_of = BasicShape { width: 24.0, height: 8.0, figure: Figure::Box { corners: [0.0; 4] } };
+    let form = Form::new(FormId::fresh(), Pose::at(50.0, 8.0), FormShape::Basic(box_of));
+    let finish = Finish { rims: vec![rim(LineSide::Centre, false)], ..Finish::default() };
+    let out = sheet.pieces[0].window().unwrap().breakout.let_out.clone();
+    let between = Anchor { fill, subject: 0, x: 150.0, y: 43.0 };
+    for edit in [
+        Edit::AddWindow { piece: upper, form, fill: FillId::fresh() },
+        Edit::ShareFill { piece: upper, fill: shared, of: fill },
+        Edit::SetFinish { piece: upper, finish },
+        Edit::OrderPiece { piece, to: 1 },
+        Edit::KeepIn { piece, anchors: out },
+        Edit::LetOut { piece, anchor: between },
+    ] {
+        sheet = apply(&sheet, &edit, &books).unwrap();
+    }
+    let picture = drawn(&sheet, &books, &originals, 254.0);
+    // inside, over the lower rim, between the two windows; above, where nothing is let out, rim and ground
+    for y in [8.0, 10.5, 11.5, 12.5, 13.5, 15.0, 17.0] {
+        assert!(near(at_pole(&picture, &placement, y), RED), "at {y}: {:?}", at_pole(&picture, &placement, y));
+    }
+    assert!(near(at_pole(&picture, &placement, 3.0), GREEN) && near(at_pole(&picture, &placement, 1.0), GROUND));
+    let beside = picture.get_pixel((on_pole(&placement, 15.5) * 10.0) as u32 + 60, 155).0;
+    assert!(near(beside, GROUND), "{beside:?}");
+
+    // it lies at one place for both, stays where one of them is moved, and lies alone again if that is wanted
+    let place = |sheet: &Sheet, piece: PieceId| {
+        sheet.piece(piece).unwrap().window().unwrap().photos().next().unwrap().1.placement
+    };
+    let slid = Placement { x: placement.x + 2.0, ..placement };
+    let sheet = apply(&sheet, &Edit::SetPlacement { piece: upper, fill: shared, placement: slid }, &books).unwrap();
+    assert_eq!((place(&sheet, piece), place(&sheet, upper)), (slid, slid));
+    let by = Similarity { a: 1.0, b: 0.0, dx: 5.0, dy: 5.0 };
+    let moved = apply(&sheet, &Edit::Move { piece, what: Grip::Both, by }, &books).unwrap();
+    assert_eq!((place(&moved, piece), place(&moved, upper)), (slid, slid));
+    let mut alone = sheet.piece(upper).unwrap().window().unwrap().fill(shared).unwrap().clone();
+    let FillPaint::Photo(photo) = &mut alone.paint else { panic!("no photo") };
+    photo.shared = None;
+    let sheet = apply(&sheet, &Edit::SetFill { piece: upper, fill: alone }, &books).unwrap();
+    let sheet = apply(&sheet, &Edit::SetPlacement { piece: upper, fill: shared, placement }, &books).unwrap();
+    assert_eq!((place(&sheet, piece), place(&sheet, upper)), (slid, placement));
+    let own = Edit::ShareFill { piece, fill: FillId::fresh(), of: fill };
+    assert!(apply(&sheet, &own, &books).is_err(), "a window's own photo");
 }

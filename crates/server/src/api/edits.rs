@@ -11,7 +11,7 @@ use axum::Json;
 use axum::extract::{Path, State};
 use inky_core::edit::{Refusal, apply};
 use inky_core::scene::{CellView, Layer, View, cell_views, layer};
-use inky_core::sheet::{PieceId, SheetId};
+use inky_core::sheet::{Piece, PieceId, SheetId};
 use std::sync::Arc;
 
 /// A sheet with its picture.
@@ -114,6 +114,11 @@ pub(super) async fn tentative(
         next = apply(&next, edit, &books)?;
     }
     let view = View { library: &books, pictures: &Addresses, density: sound(asked.density), with_handles: true };
-    let changed = next.pieces.iter().filter(|p| !p.hidden && sheet.piece(p.id) != Some(*p));
-    Ok(Json(changed.map(|p| layer(&next, p, &view)).collect()))
+    let changed: Vec<&Piece> = next.pieces.iter().filter(|p| sheet.piece(p.id) != Some(*p)).collect();
+    // what breaks out of a window ends at those that share its photo
+    let shares = |p: &Piece| {
+        p.window().is_some_and(|w| changed.iter().filter_map(|c| c.window()).any(|c| c.shares_photo_with(w)))
+    };
+    let drawn = next.pieces.iter().filter(|p| !p.hidden && (changed.contains(p) || shares(p)));
+    Ok(Json(drawn.map(|p| layer(&next, p, &view)).collect()))
 }

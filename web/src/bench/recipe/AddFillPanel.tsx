@@ -21,6 +21,13 @@ export function AddFillPanel() {
     const id = crypto.randomUUID()
     if (await edit({ edit: 'add_fill', piece, fill: { id, paint, rides } })) bench.set({ fill: id, open: 'fill' })
   }
+  const photos = others.flatMap((p) =>
+    p.kind.kind === 'window' ? p.kind.fills.filter((f) => f.paint.kind === 'photo').map((f) => [f.id, sheet ? labelOf(p, sheet) : ''] as const) : [],
+  )
+  const share = async (of: string) => {
+    const fill = crypto.randomUUID()
+    if (await edit({ edit: 'share_fill', piece, fill, of })) bench.set({ fill, open: 'fill' })
+  }
   const lettering = () => {
     const bounds = layerOf(bench.get(), piece)?.bounds
     const font = fonts[0]?.id
@@ -91,6 +98,16 @@ export function AddFillPanel() {
             {others.map((p) => (
               <option key={p.id} value={p.id}>
                 {sheet ? labelOf(p, sheet) : ''}
+              </option>
+            ))}
+          </select>
+        )}
+        {photos.length > 0 && (
+          <select className="field text-[15px]" aria-label="The photo of another window, where it lies" value="" onChange={(e) => e.target.value && void share(e.target.value)}>
+            <option value="">The photo of another window, where it lies …</option>
+            {photos.map(([of, name]) => (
+              <option key={of} value={of}>
+                {name}
               </option>
             ))}
           </select>

@@ -9,6 +9,11 @@ import { useDrawing } from './drawing'
 import { LengthField, PlainField } from './fields'
 import { Placements } from './Placements'
 
+/** A photo that moves by itself again. */
+function alone({ shared: _, ...paint }: Extract<PlacedPaint, { kind: 'photo' }>) {
+  return paint
+}
+
 interface Props {
   piece: string
   fill: Fill
@@ -75,6 +80,14 @@ export function PlacementPanel({ piece, fill, paint }: Props) {
         </button>
         {paint.kind === 'photo' && <PhotoButton className="plain" label="Another photo in its place" onFile={(file) => void bringIn(file, piece)} />}
       </div>
+      {paint.kind === 'photo' && Boolean(paint.shared) && (
+        <p className="mt-3 flex items-center gap-3 text-[13px] leading-snug text-ink-soft">
+          One photo behind several windows: it lies at one place for all of them, and its subject can stand in front of all.
+          <button className="plain shrink-0" onClick={() => void edit({ edit: 'set_fill', piece, fill: { ...fill, paint: alone(paint) } })}>
+            For this window alone
+          </button>
+        </p>
+      )}
       {paint.kind === 'photo' && (
         <div className="mt-3">
           <Placements piece={piece} fill={fill.id} photo={paint.photo} subject={facts?.subjects?.[0]?.matte} />
