@@ -106,6 +106,14 @@ fn breakout(
     let place_of = |p: Point| to_sheet * there(p);
     let place_in = |p: Point| back(to_sheet.inverse() * p);
     let under = under(breakout, (fill.id, subject.key), &strips, (&place_of, &place_in), view, layer);
+    let rims_of_others: Vec<BezPath> = under.iter().filter_map(|strip| row.rim_of_others(strip)).collect();
+    if !rims_of_others.is_empty() {
+        released = unite(&released);
+        for rim in &rims_of_others {
+            released = join_pair(&released, rim, Rule::Difference);
+        }
+        found.released = to_sheet.inverse() * &released;
+    }
     let href = view.pictures.cutout(&subject.matte, photo, needed(photo, place, view), place.pull.as_ref());
     let id = definitions.next("released");
     definitions.markup.push_str(&format!(

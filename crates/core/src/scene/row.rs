@@ -2,23 +2,28 @@
 
 use super::View;
 use super::soft::widest_fade_of;
-use crate::combine::{Rule, join_pair};
+use crate::combine::{Rule, grow, join_pair};
 use crate::outline::opening_path;
-use crate::sheet::{FadeSide, Finish, Piece, ShadowPlace, Sheet, Window};
+use crate::sheet::{FadeSide, Finish, Piece, Rim, ShadowPlace, Sheet, Window};
 use kurbo::BezPath;
 
 /// A window with those that share a photo with it.
 pub(super) struct Row<'a> {
     /// All that is open, in sheet space; without overlaps.
     pub opening: BezPath,
+    /// What the window itself opens.
+    own: BezPath,
     windows: Vec<&'a Window>,
 }
+
+/// How far what is let out reaches under the rim of another window at least, in millimetres.
+const UNDER: f64 = 0.1;
 
 impl<'a> Row<'a> {
     /// `shown` is what the window itself opens, in sheet space.
     pub fn of(sheet: &'a Sheet, piece: &Piece, window: &'a Window, shown: &BezPath, view: &View<'_>) -> Self {
         let others = sheet.pieces.iter().filter(|p| p.id != piece.id && !p.hidden).filter_map(|p| p.window());
-        let mut row = Self { opening: shown.clone(), windows: vec![window] };
+        let mut row = Self { opening: shown.clone(), own: shown.clone(), windows: vec![window] };
         // what is open of a negative window is all around it
         for other in others.filter(|w| !window.finish.negative && !w.finish.negative && window.shares_photo_with(w)) {
             if let Ok(path) = opening_path(&other.opening, view.library) {
@@ -31,6 +36,15 @@ impl<'a> Row<'a> {
 
     pub fn finishes(&self) -> impl Iterator<Item = &'a Finish> {
         self.windows.iter().map(|w| &w.finish)
+    }
+
+    /// Where the rims of other windows, which are drawn before this one, are left free by what runs under them at `strip` (sheet space, within the
+    /// openings). None where the edge is the window's own.
+    pub fn rim_of_others(&self, strip: &BezPath) -> Option<BezPath> {
+        let rims = self.finishes().skip(1).flat_map(|f| &f.rims).filter(|r| !r.off && !r.over);
+        let outward = rims.map(Rim::reach_outward).fold(0.0, f64::max);
+        let apart = join_pair(strip, &self.own, Rule::Intersection).is_empty();
+        (apart && outward > UNDER).then(|| grow(strip, outward - UNDER))
     }
 
     /// How far the openings fade inwards from their outlines at most, in millimetres.

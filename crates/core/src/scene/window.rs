@@ -245,13 +245,13 @@ fn finished(
     }
     // what climbs out hides the rims beneath it, on whichever side they run, and no shadow into the opening falls on it
     let rims = || row.finishes().flat_map(|f| &f.rims).filter(|r| !r.off && !r.over && r.width > 0.0);
-    let hidden = rims().map(reach_inward);
+    let hidden = rims().map(Rim::reach_inward);
     let shadows = row.finishes().flat_map(|f| &f.shadows);
     let inward = shadows.filter(|s| !s.off && s.place == ShadowPlace::Inside);
     let reach = hidden.chain(inward.map(|s| s.distance + s.size)).reduce(f64::max);
     let again: String = match reach {
         Some(reach) => {
-            let outward = rims().map(reach_outward).fold(0.0, f64::max);
+            let outward = rims().map(Rim::reach_outward).fold(0.0, f64::max);
             out.iter().map(|b| b.over_rim((reach, outward), &row.opening, &mut definitions)).collect()
         }
         None => String::new(),
@@ -287,22 +287,4 @@ fn beside(drawn: &str, shape: &EdgeShape, area: Rect, definitions: &mut Definiti
 
 fn reach_of_contact(finish: &Finish) -> f64 {
     finish.shadows.iter().map(|s| s.distance + 3.0 * (s.size + s.spread) + 1.0).fold(0.0, f64::max)
-}
-
-/// How far a rim reaches out of the opening, in millimetres.
-fn reach_outward(rim: &Rim) -> f64 {
-    match rim.side {
-        LineSide::Outside => rim.width,
-        LineSide::Centre => rim.width / 2.0,
-        LineSide::Inside => 0.0,
-    }
-}
-
-/// How far a rim reaches into the opening, in millimetres.
-fn reach_inward(rim: &Rim) -> f64 {
-    match rim.side {
-        LineSide::Inside => rim.width,
-        LineSide::Centre => rim.width / 2.0,
-        LineSide::Outside => 0.0,
-    }
 }

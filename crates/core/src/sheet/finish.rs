@@ -67,6 +67,26 @@ pub struct Rim {
     pub off: bool,
 }
 
+impl Rim {
+    /// How far it reaches out of the opening, in millimetres.
+    pub fn reach_outward(&self) -> f64 {
+        match self.side {
+            super::LineSide::Outside => self.width,
+            super::LineSide::Centre => self.width / 2.0,
+            super::LineSide::Inside => 0.0,
+        }
+    }
+
+    /// How far it reaches into the opening, in millimetres.
+    pub fn reach_inward(&self) -> f64 {
+        match self.side {
+            super::LineSide::Inside => self.width,
+            super::LineSide::Centre => self.width / 2.0,
+            super::LineSide::Outside => 0.0,
+        }
+    }
+}
+
 /// Where a shadow falls.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, TS)]
 #[serde(rename_all = "snake_case")]

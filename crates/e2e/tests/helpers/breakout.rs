@@ -228,7 +228,7 @@ async fn windows_of_their_own_share_a_photo_and_its_subject_stands_before_them()
     bring_bar(&bench, &folder).await?;
     bench.select(1).await?;
     browser.press("Add a fill").await?;
-    let choice = "//select[@aria-label='The photo of another window, where it lies']/option[2]";
+    let choice = "//select[@aria-label=\"Share another window's photo\"]/option[2]";
     let row = bench.after(async |b| Ok(b.at(choice).await?.click().await?)).await?;
     let placements = |bench: &Value| -> Vec<Value> {
         let pieces = bench["sheet"]["pieces"].as_array().cloned().unwrap_or_default();

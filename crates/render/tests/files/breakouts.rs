@@ -327,6 +327,18 @@ fn a_subject_stands_before_windows_that_share_its_photo() {
     let beside = picture.get_pixel((on_pole(&placement, 15.5) * 10.0) as u32 + 60, 155).0;
     assert!(near(beside, GROUND), "{beside:?}");
 
+    // where it runs under the rim of the other window, all of that is seen
+    let view = View { library: &books, pictures: &Nowhere, density: 2.0, with_handles: true };
+    let crossings = scene(&sheet, &view).layers[1].crossings.clone();
+    let lower = crossings.iter().find(|c| (c.at[1] - 12.0).abs() < 2.0).expect("the edge of the other window");
+    let under = Edit::Cross { piece, anchor: lower.anchor, under: true, was: Vec::new() };
+    let crossed = drawn(&apply(&sheet, &under, &books).unwrap(), &books, &originals, 254.0);
+    for (y, colour) in
+        [(8.0, RED), (10.5, GREEN), (11.7, GREEN), (12.3, GREEN), (13.5, GREEN), (15.0, RED), (17.0, RED)]
+    {
+        assert!(near(at_pole(&crossed, &placement, y), colour), "at {y}: {:?}", at_pole(&crossed, &placement, y));
+    }
+
     // it lies at one place for both, stays where one of them is moved, and lies alone again if that is wanted
     let place = |sheet: &Sheet, piece: PieceId| {
         sheet.piece(piece).unwrap().window().unwrap().photos().next().unwrap().1.placement

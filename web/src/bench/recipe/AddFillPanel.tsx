@@ -103,8 +103,8 @@ export function AddFillPanel() {
           </select>
         )}
         {photos.length > 0 && (
-          <select className="field text-[15px]" aria-label="The photo of another window, where it lies" value="" onChange={(e) => e.target.value && void share(e.target.value)}>
-            <option value="">The photo of another window, where it lies …</option>
+          <select className="field text-[15px]" aria-label="Share another window's photo" value="" onChange={(e) => e.target.value && void share(e.target.value)}>
+            <option value="">Share another window's photo …</option>
             {photos.map(([of, name]) => (
               <option key={of} value={of}>
                 {name}
