@@ -182,6 +182,7 @@ pub fn paint_edit() -> BoxedStrategy<Edit> {
         5 => (piece(), some_fill()).prop_map(|(piece, fill)| Edit::AddFill { piece, fill }),
         4 => (piece(), some_fill()).prop_map(|(piece, fill)| Edit::SetFill { piece, fill }),
         2 => (piece(), fill(), photo()).prop_map(|(piece, fill, photo)| Edit::AddPhoto { piece, fill, photo }),
+        2 => (piece(), fill(), fill()).prop_map(|(piece, fill, of)| Edit::ShareFill { piece, fill, of }),
         1 => (piece(), fill(), 0..5_usize).prop_map(|(piece, fill, to)| Edit::OrderFill { piece, fill, to }),
         2 => (piece(), fill(), by).prop_map(|(piece, fill, by)| Edit::MoveFill { piece, fill, by }),
         5 => (piece(), finish()).prop_map(|(piece, finish)| Edit::SetFinish { piece, finish }),
