@@ -101,7 +101,7 @@ impl OpeningChange {
     /// What undo and redo call it.
     pub fn name(&self, window: Option<&Window>) -> String {
         let find = |id: FormId| window.and_then(|w| w.opening.form(id));
-        let label = |id: FormId| find(id).map_or("form".into(), |f| super::short(&f.label().to_lowercase()));
+        let label = |id: FormId| find(id).map_or("form".into(), |f| super::names::short(&f.label().to_lowercase()));
         match self {
             Self::AddForm { form } => format!("add {}", form.label().to_lowercase()),
             Self::AddWord { .. } => "add lettering".into(),
@@ -149,7 +149,7 @@ fn set_name(old: Option<&Form>, new: &Form) -> String {
         (FormShape::Brush(_), FormShape::Brush(_)) => "paint",
         _ => "change",
     };
-    format!("{differs} {}", super::short(&what))
+    format!("{differs} {}", super::names::short(&what))
 }
 
 fn transform_name([a, b, c, d, ..]: [f64; 6]) -> &'static str {
