@@ -6,13 +6,14 @@ use crate::combine::{Rule, grow, join_pair};
 use crate::outline::opening_path;
 use crate::sheet::{FadeSide, Finish, Piece, Rim, ShadowPlace, Sheet, Window};
 use kurbo::BezPath;
+use std::borrow::Cow;
 
 /// A window with those that share a photo with it.
 pub(super) struct Row<'a> {
     /// All that is open, in sheet space; without overlaps.
-    pub opening: BezPath,
+    pub opening: Cow<'a, BezPath>,
     /// What the window itself opens.
-    own: BezPath,
+    own: &'a BezPath,
     windows: Vec<&'a Window>,
 }
 
@@ -21,13 +22,13 @@ const UNDER: f64 = 0.1;
 
 impl<'a> Row<'a> {
     /// `shown` is what the window itself opens, in sheet space.
-    pub fn of(sheet: &'a Sheet, piece: &Piece, window: &'a Window, shown: &BezPath, view: &View<'_>) -> Self {
+    pub fn of(sheet: &'a Sheet, piece: &Piece, window: &'a Window, shown: &'a BezPath, view: &View<'_>) -> Self {
         let others = sheet.pieces.iter().filter(|p| p.id != piece.id && !p.hidden).filter_map(|p| p.window());
-        let mut row = Self { opening: shown.clone(), own: shown.clone(), windows: vec![window] };
+        let mut row = Self { opening: Cow::Borrowed(shown), own: shown, windows: vec![window] };
         // what is open of a negative window is all around it
         for other in others.filter(|w| !window.finish.negative && !w.finish.negative && window.shares_photo_with(w)) {
             if let Ok(path) = opening_path(&other.opening, view.library) {
-                row.opening = join_pair(&row.opening, &path, Rule::Union);
+                row.opening = Cow::Owned(join_pair(&row.opening, &path, Rule::Union));
                 row.windows.push(other);
             }
         }
@@ -43,7 +44,7 @@ impl<'a> Row<'a> {
     pub fn rim_of_others(&self, strip: &BezPath) -> Option<BezPath> {
         let rims = self.finishes().skip(1).flat_map(|f| &f.rims).filter(|r| !r.off && !r.over);
         let outward = rims.map(Rim::reach_outward).fold(0.0, f64::max);
-        let apart = join_pair(strip, &self.own, Rule::Intersection).is_empty();
+        let apart = join_pair(strip, self.own, Rule::Intersection).is_empty();
         (apart && outward > UNDER).then(|| grow(strip, outward - UNDER))
     }
 
