@@ -8,6 +8,10 @@ use kurbo::{Line, Point};
 /// Two limbs part where the edge turns by more than this towards the mask, in radians, over a share of the radius to both sides.
 const CROTCH: f64 = 1.0;
 const ARM: f64 = 0.6;
+/// Where the edge across turns away by more than this share of that, a limb bends, and nothing parts.
+const BEND: f64 = 0.15;
+/// What is parted has at least this share of the square over the radius.
+const FLOOR: f64 = 0.25;
 /// The longest line from a crotch, in radii of the disc that fits into bodies.
 const ACROSS: f64 = 2.0;
 /// A line that ends at a hollow, as from crotch to crotch across a limb, counts as that much shorter.
@@ -42,12 +46,12 @@ pub(super) fn crotches(open: &Grid<u32>, contours: &[Contour], radius: f64) -> V
                 let long = p.distance(q);
                 // from crotch to crotch it may be longer
                 let counted = if *turn < -HOLLOW { TO_HOLLOW * long } else { long };
-                if counted >= least {
+                if counted >= least || *turn > -BEND * turns[from] {
                     continue;
                 }
                 let one = contour.cut_off(from, to);
                 let lesser = one.min(contour.area() - one);
-                if lesser >= (LIMB * long * long).max(radius * radius) && runs_within(open, Line::new(p, q)) {
+                if lesser >= (LIMB * long * long).max(FLOOR * radius * radius) && runs_within(open, Line::new(p, q)) {
                     (best, least) = (Some(Line::new(p, q)), counted);
                 }
             }

@@ -56,7 +56,9 @@ struct Neck {
     lines: usize,
     /// The length of its longest line, in pixels.
     longest: f64,
-    /// Whether it is one part with another one.
+    /// Whether a line from a crotch parts it from a body.
+    parted: bool,
+    /// Whether it is one part with another one, or parted already.
     goes_on: bool,
 }
 
@@ -77,6 +79,7 @@ fn necks_laid<'a>(
         let deepest = depth_beside((labels, open), depth, *body, line, *radius as usize);
         let goes_on = deepest > 0.0 && deepest <= BROADER * line.length() / 2.0;
         if goes_on || most(*limb) != most(*body) {
+            necks[*limb as usize].parted |= !goes_on;
             necks[*limb as usize].goes_on = true;
             necks[*body as usize].goes_on = true;
             continue;
@@ -115,8 +118,9 @@ fn named(
     // where no line parts a limb, it is what it was
     let kept: Vec<bool> = (0..count).map(|l| areas[l] == 0 && necks[l].lines < 2 && !necks[l].goes_on).collect();
     let own = |label: usize| {
-        let (Neck { body, lines, longest, .. }, area) = (necks[label], areas[label] as f64);
-        if corners[label] && (lines == 0 || area < LIMB * longest * longest) { body as usize } else { label }
+        let (Neck { body, lines, longest, parted, .. }, area) = (necks[label], areas[label] as f64);
+        let uncut = lines == 0 && !parted;
+        if corners[label] && (uncut || area < LIMB * longest * longest) { body as usize } else { label }
     };
     // of several pieces with one name the largest has it, the others are parts of their own, but for corners
     let mut origins: Vec<usize> = (0..count).collect();
