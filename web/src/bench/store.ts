@@ -278,6 +278,20 @@ export function layerOf(s: BenchState, piece: string | null): Layer | undefined 
   return s.tried[piece]?.layer ?? s.bench?.scene.layers.find((l) => l.piece === piece)
 }
 
+/** All layers, those that are tried as they would be: where edits bring one before others, it lies there. */
+export function layersOf(s: BenchState): Layer[] {
+  const layers = (s.bench?.scene.layers ?? []).map((l) => layerOf(s, l.piece) ?? l)
+  const at = (piece: string) => layers.findIndex((l) => l.piece === piece)
+  let before = -1
+  // what is tried comes from back to front
+  for (const piece of Object.keys(s.tried)) {
+    const here = at(piece)
+    if (here >= 0 && here < before) layers.splice(before, 0, ...layers.splice(here, 1))
+    before = Math.max(before, here)
+  }
+  return layers
+}
+
 /** From this many nodes on, a line along every edge would hide what it is drawn around, and drawing it takes time. */
 export const BUSY = 1500
 

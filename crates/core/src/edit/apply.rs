@@ -1,7 +1,7 @@
 //! From a sheet and an edit to the next sheet.
 
 use super::opening::{change_opening, drawable};
-use super::{Edit, Refusal, breakout, check, check_paint, fills, inks, moves, subjects};
+use super::{Edit, Refusal, breakout, check, check_paint, fills, inks, moves, row, subjects};
 use crate::library::Library;
 use crate::outline::{OutlineError, lettering_path, opening_path};
 use crate::sheet::{
@@ -17,7 +17,7 @@ use kurbo::{Rect, Shape};
 pub fn apply(sheet: &Sheet, edit: &Edit, library: &dyn Library) -> Result<Sheet, Refusal> {
     let mut next = sheet.clone();
     change(&mut next, edit, library)?;
-    fills::keep_together(sheet, &mut next);
+    row::keep_together(sheet, &mut next);
     if edit.fonts().iter().any(|id| library.shelf().get(id).is_some_and(|f| f.own)) {
         name_fonts(&mut next, library);
     }
@@ -99,7 +99,7 @@ fn change(sheet: &mut Sheet, edit: &Edit, library: &dyn Library) -> Result<(), R
         Edit::FillWithPhoto { piece, fill, photo } => fills::with_photo(sheet, *piece, *fill, photo, library)?,
         Edit::AddPhoto { piece, fill, photo } => fills::add_photo(sheet, *piece, *fill, photo, library)?,
         Edit::ShareFill { piece, fill, of } => {
-            fills::share(sheet, *piece, *fill, *of)?;
+            row::share(sheet, *piece, *fill, *of)?;
             check::amounts(sheet)?;
         }
         Edit::AddFill { piece, fill } => fills::add(sheet, *piece, fill, library)?,
@@ -146,6 +146,7 @@ fn change(sheet: &mut Sheet, edit: &Edit, library: &dyn Library) -> Result<(), R
             let window = window(sheet, *piece)?;
             window.fill_mut(anchor.fill).ok_or(Refusal::NoPart)?;
             window.breakout.let_out.push(*anchor);
+            row::come_forward(sheet, *piece, anchor.fill);
         }
         Edit::KeepIn { piece, anchors } => {
             window(sheet, *piece)?.breakout.let_out.retain(|a| !anchors.contains(a));
@@ -166,6 +167,7 @@ fn change(sheet: &mut Sheet, edit: &Edit, library: &dyn Library) -> Result<(), R
             let window = window(sheet, *piece)?;
             window.breakout.painted.clone_from(strokes);
             check::breakout(&window.breakout)?;
+            strokes.iter().filter(|s| s.stroke.keep).for_each(|s| row::come_forward(sheet, *piece, s.fill));
         }
         Edit::SetReach { piece, reach } => {
             let window = window(sheet, *piece)?;

@@ -54,42 +54,6 @@ pub(super) fn add_photo(
     in_front(window(sheet, piece)?, Fill::new(fill, paint))
 }
 
-/// The photo of another window behind this one too, in front of its fills. From now on the two are one: it stays on the sheet where either window is moved.
-pub(super) fn share(sheet: &mut Sheet, piece: PieceId, fill: FillId, of: FillId) -> Result<(), Refusal> {
-    let windows = sheet.pieces.iter_mut().filter(|p| p.id != piece);
-    let mut fills = windows.filter_map(|p| p.window_mut()).flat_map(|w| &mut w.fills);
-    let source = fills.find(|f| f.id == of).ok_or(Refusal::NoPart)?;
-    let FillPaint::Photo(photo) = &mut source.paint else {
-        return Err(Refusal::NoPhoto);
-    };
-    photo.shared.get_or_insert(of);
-    source.rides = false;
-    let shared = Fill { id: fill, off: false, ..source.clone() };
-    in_front(window(sheet, piece)?, shared)
-}
-
-/// Where one fill of a shared photo lies anew since `before`, the others follow.
-pub(super) fn keep_together(before: &Sheet, sheet: &mut Sheet) {
-    fn shared(sheet: &Sheet) -> impl Iterator<Item = (FillId, &PhotoFill)> {
-        let windows = sheet.pieces.iter().filter_map(|p| p.window());
-        windows.flat_map(|w| w.photos()).filter(|(_, p)| p.shared.is_some())
-    }
-    let was = |id: FillId| shared(before).find(|(other, _)| *other == id).map(|(_, p)| p.placement);
-    let moved: Vec<PhotoFill> = shared(sheet)
-        .filter(|(id, now)| was(*id).is_some_and(|was| was != now.placement))
-        .map(|(_, now)| now.clone())
-        .collect();
-    for now in moved {
-        for fill in sheet.pieces.iter_mut().filter_map(|p| p.window_mut()).flat_map(|w| &mut w.fills) {
-            if let FillPaint::Photo(photo) = &mut fill.paint
-                && (photo.shared, &photo.photo) == (now.shared, &now.photo)
-            {
-                photo.placement = now.placement;
-            }
-        }
-    }
-}
-
 pub(super) fn add(sheet: &mut Sheet, piece: PieceId, fill: &Fill, library: &dyn Library) -> Result<(), Refusal> {
     take_in(sheet, piece, fill, library)?;
     in_front(window(sheet, piece)?, fill.clone())
@@ -121,7 +85,7 @@ fn take_in(sheet: &mut Sheet, piece: PieceId, fill: &Fill, library: &dyn Library
     check_paint::fill(fill, sheet)
 }
 
-fn in_front(window: &mut Window, fill: Fill) -> Result<(), Refusal> {
+pub(super) fn in_front(window: &mut Window, fill: Fill) -> Result<(), Refusal> {
     if window.fill(fill.id).is_some() {
         return Err(Refusal::Inconsistent("two fills share an identifier"));
     }

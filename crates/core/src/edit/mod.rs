@@ -12,6 +12,7 @@ mod inks;
 mod moves;
 mod names;
 mod opening;
+mod row;
 mod subjects;
 
 pub use apply::apply;

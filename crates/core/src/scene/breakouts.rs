@@ -3,7 +3,7 @@
 use super::View;
 use super::drawn::{let_out, placed};
 use super::fills::moves;
-use super::layer::{CrossingView, EdgeView, Layer, OverhangView, image, needed};
+use super::layer::{CrossingView, Layer, OverhangView, image, needed};
 use super::markup::{matrix, path_data};
 use super::paint::Definitions;
 use super::row::Row;
@@ -13,10 +13,9 @@ use crate::cutout::SubjectStroke;
 use crate::outline::DrawnPicture;
 use crate::sheet::{Anchor, DrawingFill, Fill, FillId, Photo, PhotoFill, PhotoSubject, Window};
 use kurbo::{Affine, BezPath, ParamCurveNearest, Point, Rect, Shape};
-use std::collections::BTreeSet;
 
 /// The overhangs of one photo that are let out.
-pub(super) struct Breakout {
+pub(super) struct Breakout<'a> {
     pub markup: String,
     /// What throws a shadow.
     pub silhouette: String,
@@ -29,21 +28,22 @@ pub(super) struct Breakout {
     /// Where it runs under the rims, in sheet space.
     under: Vec<BezPath>,
     image: String,
+    row: &'a Row<'a>,
 }
 
 /// What of one photo's subjects is let out; describes all overhangs in `layer` where that is asked for. `row` is the window with those it shares a photo with.
 #[allow(clippy::too_many_arguments)]
-pub(super) fn breakouts(
+pub(super) fn breakouts<'a>(
     window: &Window,
     fill: &Fill,
     photo_fill: &PhotoFill,
     photo: &Photo,
-    row: &Row<'_>,
+    row: &'a Row<'a>,
     tone: &str,
     view: &View<'_>,
     layer: &mut Layer,
     definitions: &mut Definitions<'_>,
-) -> Vec<Breakout> {
+) -> Vec<Breakout<'a>> {
     let each = photo.subjects.iter().filter_map(|subject| {
         breakout(window, fill, (photo_fill, photo, subject), row, tone, view, layer, definitions)
     });
@@ -52,16 +52,16 @@ pub(super) fn breakouts(
 
 /// What of one subject is let out.
 #[allow(clippy::too_many_arguments)]
-fn breakout(
+fn breakout<'a>(
     window: &Window,
     fill: &Fill,
     (photo_fill, photo, subject): (&PhotoFill, &Photo, &PhotoSubject),
-    row: &Row<'_>,
+    row: &'a Row<'a>,
     tone: &str,
     view: &View<'_>,
     layer: &mut Layer,
     definitions: &mut Definitions<'_>,
-) -> Option<Breakout> {
+) -> Option<Breakout<'a>> {
     let mine = |a: &Anchor| a.fill == fill.id && a.subject == subject.key;
     let breakout = &window.breakout;
     let anchors: Vec<Anchor> = breakout.let_out.iter().copied().filter(mine).collect();
@@ -89,7 +89,7 @@ fn breakout(
     let fade = row.fades_inward() / place.scale;
     let mut found = overhangs(&placed.matte, shown, to_sheet, &points, &strokes, fade);
     if view.with_handles {
-        describe(&found, (fill.id, photo, subject), &anchors, to_sheet, &back, shown, layer);
+        describe(&found, (fill.id, photo, subject), &anchors, to_sheet, &back, row, layer);
     }
     if found.released.is_empty() {
         return None;
@@ -102,7 +102,8 @@ fn breakout(
         }
         found.released = to_sheet.inverse() * &released;
     }
-    let strips = if row.is_edged() { join_pair(&unite(&released), shown, Rule::Intersection) } else { BezPath::new() };
+    let strips =
+        if row.edged().is_some() { join_pair(&unite(&released), shown, Rule::Intersection) } else { BezPath::new() };
     let place_of = |p: Point| to_sheet * there(p);
     let place_in = |p: Point| back(to_sheet.inverse() * p);
     let under = under(breakout, (fill.id, subject.key), &strips, (&place_of, &place_in), view, layer);
@@ -132,6 +133,7 @@ fn breakout(
         strips,
         under,
         image: format!("<g{}{faint}>{image}</g>", moves(fill)),
+        row,
     })
 }
 
@@ -207,15 +209,15 @@ fn within_reach(breakout: &crate::sheet::Breakout, opening: Rect, extent: Rect) 
 }
 
 /// The parts of a drawing that are let out. They are drawn whole beneath the opening, so that nothing shows where they cross its edge.
-pub(super) fn drawn_breakout(
+pub(super) fn drawn_breakout<'a>(
     window: &Window,
     fill: &Fill,
     (drawing, picture): (&DrawingFill, &DrawnPicture),
-    row: &Row<'_>,
+    row: &'a Row<'a>,
     view: &View<'_>,
     layer: &mut Layer,
     definitions: &mut Definitions<'_>,
-) -> Option<Breakout> {
+) -> Option<Breakout<'a>> {
     if !drawing.breaks_out() {
         return None;
     }
@@ -228,7 +230,7 @@ pub(super) fn drawn_breakout(
         definitions.markup.push_str(&format!("<clipPath id=\"{id}\"><path d=\"{}\"/></clipPath>", path_data(&side)));
         body = format!("<g clip-path=\"url(#{id})\">{body}</g>");
     }
-    let strips = if row.is_edged() && !released.is_empty() {
+    let strips = if row.edged().is_some() && !released.is_empty() {
         join_pair(&grow(&released, STRIP), &join_pair(&outline, shown, Rule::Intersection), Rule::Intersection)
     } else {
         BezPath::new()
@@ -247,6 +249,7 @@ pub(super) fn drawn_breakout(
         under,
         strips,
         released,
+        row,
     };
     (!breakout.released.is_empty()).then_some(breakout)
 }
@@ -269,14 +272,15 @@ const STRIP: f64 = 1.0;
 /// Pieces of drawings with more of them than this are let out by their groups alone.
 const PIECES: usize = 80;
 
-/// The pieces of a drawing that reach over the edge of the opening, with its outline `shown`.
+/// The pieces of a drawing that reach over the edge of the opening.
 pub(super) fn drawn_overhangs(
     fill: FillId,
     drawing: &DrawingFill,
     picture: &DrawnPicture,
-    shown: &BezPath,
+    row: &Row<'_>,
     layer: &mut Layer,
 ) {
+    let shown = &*row.opening;
     let pieces: Vec<usize> = picture.pieces().take(PIECES + 1).collect();
     if pieces.len() > PIECES {
         return;
@@ -286,7 +290,8 @@ pub(super) fn drawn_overhangs(
     let around = bounds(shown);
     let page = (picture.width * picture.height).max(1e-9);
     let all: Vec<BezPath> = contours(shown).collect();
-    let edges = |own: &BezPath| (0..all.len()).filter(|k| crosses(own, &all[*k])).map(|k| k as u32).collect();
+    let edges =
+        |own: &BezPath| (0..all.len()).filter(|k| crosses(own, &all[*k])).map(|k| row.first_edge + k as u32).collect();
     for at in pieces {
         let looks = || drawing.looks.iter().filter(|l| picture.holds(l.part as usize, at));
         if looks().any(|l| l.off) {
@@ -321,21 +326,17 @@ pub(super) fn drawn_overhangs(
     }
 }
 
-/// The contours of an opening that any of its overhangs lies against.
-pub(super) fn edges(shown: &BezPath, overhangs: &[OverhangView]) -> Vec<EdgeView> {
-    let touched: BTreeSet<u32> = overhangs.iter().flat_map(|o| o.touches.iter().copied()).collect();
-    let all = contours(shown).zip(0..).filter(|(_, key)| touched.contains(key));
-    all.map(|(path, key)| EdgeView { key, path: path_data(&path) }).collect()
-}
-
 fn faint(fill: &Fill) -> String {
     if fill.strength < 1.0 { format!(" opacity=\"{}\"", super::number(fill.strength)) } else { String::new() }
 }
 
-impl Breakout {
-    /// Once more, over a rim that reaches so far into the opening and so far out of it: the subject hides it where it climbs across, but not
-    /// where it runs under.
-    pub fn over_rim(&self, (reach, outward): (f64, f64), shown: &BezPath, definitions: &mut Definitions<'_>) -> String {
+impl Breakout<'_> {
+    /// Once more, over the rims: the subject hides them where it climbs across, but not where it runs under. Nothing where there are none.
+    pub fn over_rim(&self, definitions: &mut Definitions<'_>) -> String {
+        let Some((reach, outward)) = self.row.edged() else {
+            return String::new();
+        };
+        let shown = &self.row.opening;
         let released = unite(&self.released);
         let near = join_pair(&grow(&self.strips, reach + 0.2), shown, Rule::Intersection);
         let mut whole = join_pair(&near, &released, Rule::Union);
@@ -355,10 +356,10 @@ fn describe(
     anchors: &[Anchor],
     to_sheet: Affine,
     back: &dyn Fn(Point) -> Point,
-    opening: &BezPath,
+    row: &Row<'_>,
     layer: &mut Layer,
 ) {
-    let bounds = opening.bounding_box();
+    let bounds = row.opening.bounding_box();
     let matched = |k: usize| found.parts.iter().any(|part| part.let_out_by.contains(&k));
     layer.unmatched.extend((0..anchors.len()).filter(|k| !matched(*k)).map(|k| anchors[k]));
     for part in &found.parts {
@@ -372,7 +373,7 @@ fn describe(
             transform: matrix(to_sheet),
             counter: part.counter,
             cut_off: part.cut_off,
-            touches: part.touches.iter().map(|k| *k as u32).collect(),
+            touches: part.touches.iter().map(|k| row.first_edge + *k as u32).collect(),
             share: part.share,
             part: None,
             place: place_of(at, bounds, part.counter).into(),

@@ -5,21 +5,21 @@
 //! elements marked `data-moves` go along with what they name: the opening, the fill.
 
 use super::View;
-use super::breakouts::{Breakout, breakouts, drawn_breakout, drawn_overhangs, edges};
+use super::breakouts::{Breakout, breakouts, drawn_breakout, drawn_overhangs};
 use super::edge::{EdgeShape, WITH_OPENING, clear_shape, fading_shape, reach, rect_data, rim, shadow, shift, white};
 use super::fills::{fill_markup, laid_on, moves};
 use super::gloss::gloss_picture;
 use super::layer::{DrawingView, Layer, corners, photo_view};
 use super::markup::{escape, matrix, number};
 use super::paint::Definitions;
-use super::row::Row;
+use super::row::Rows;
 use super::soft::{region, soft_mask};
 use super::tone::tone_filter;
 use crate::combine::{Rule, bounds, grow, join_pair};
 use crate::outline::{extension, opening_path};
 use crate::sheet::{
-    Fill, FillId, FillPaint, Finish, LineSide, Motif, Opening, Paint, Piece, PieceId, Rim, ShadowPlace, Sheet,
-    TileFill, Window, WindowFill,
+    Fill, FillId, FillPaint, Finish, LineSide, Motif, Opening, Paint, Piece, PieceId, ShadowPlace, Sheet, TileFill,
+    Window, WindowFill,
 };
 use kurbo::{BezPath, Rect, Shape};
 
@@ -49,9 +49,9 @@ pub(super) fn window_markup(
         _ => opening.clone(),
     };
 
-    let row = Row::of(sheet, piece, window, &shown, view);
+    let rows = Rows::of(sheet, piece.id, window, &shown, view);
     let mut fills = String::new();
-    let mut out: Vec<Breakout> = Vec::new();
+    let mut out: Vec<Breakout<'_>> = Vec::new();
     for fill in window.fills.iter().filter(|f| !f.off) {
         let tone = match &fill.paint {
             FillPaint::Photo(p) => tone_filter(&p.tone, &mut definitions),
@@ -69,10 +69,10 @@ pub(super) fn window_markup(
             let corners = corners(&drawing.placement, width, height);
             layer.drawings.push(DrawingView { fill: fill.id, corners, width, height });
             if view.with_handles {
-                drawn_overhangs(fill.id, drawing, &drawn.picture, &row.opening, layer);
+                drawn_overhangs(fill.id, drawing, &drawn.picture, rows.alone(), layer);
             }
             let drawn = (drawing, &drawn.picture);
-            out.extend(drawn_breakout(window, fill, drawn, &row, view, layer, &mut definitions));
+            out.extend(drawn_breakout(window, fill, drawn, rows.alone(), view, layer, &mut definitions));
         }
         let (id, place) = match &fill.paint {
             FillPaint::Photo(p) => (&p.photo, &p.placement),
@@ -88,11 +88,12 @@ pub(super) fn window_markup(
         };
         layer.photos.push(photo_view((id, photo), place, Some(fill.id), view));
         if let FillPaint::Photo(photo_fill) = &fill.paint {
-            out.extend(breakouts(window, fill, photo_fill, photo, &row, &tone, view, layer, &mut definitions));
+            let row = rows.of_photo(window, photo_fill);
+            out.extend(breakouts(window, fill, photo_fill, photo, row, &tone, view, layer, &mut definitions));
         }
     }
 
-    layer.edges = edges(&row.opening, &layer.overhangs);
+    layer.edges = rows.edges(&layer.overhangs);
     let alone = only_paint(window, &definitions);
     let lit = finish.gloss.is_some_and(|g| !g.off);
     let plain =
@@ -119,7 +120,7 @@ pub(super) fn window_markup(
     };
     let light = if finish.negative { String::new() } else { gloss(finish, opening, view) };
     fills.push_str(&light);
-    finished(finish, &shape, &fills, &out, &row, definitions)
+    finished(finish, &shape, &fills, &out, definitions)
 }
 
 /// Light over the fills.
@@ -211,8 +212,7 @@ fn finished(
     finish: &Finish,
     shape: &EdgeShape,
     fills: &str,
-    out: &[Breakout],
-    row: &Row<'_>,
+    out: &[Breakout<'_>],
     mut definitions: Definitions<'_>,
 ) -> String {
     let released: String = out.iter().map(|b| b.markup.as_str()).collect();
@@ -243,19 +243,7 @@ fn finished(
             (_, true) => over += &line,
         }
     }
-    // what climbs out hides the rims beneath it, on whichever side they run, and no shadow into the opening falls on it
-    let rims = || row.finishes().flat_map(|f| &f.rims).filter(|r| !r.off && !r.over && r.width > 0.0);
-    let hidden = rims().map(Rim::reach_inward);
-    let shadows = row.finishes().flat_map(|f| &f.shadows);
-    let inward = shadows.filter(|s| !s.off && s.place == ShadowPlace::Inside);
-    let reach = hidden.chain(inward.map(|s| s.distance + s.size)).reduce(f64::max);
-    let again: String = match reach {
-        Some(reach) => {
-            let outward = rims().map(Rim::reach_outward).fold(0.0, f64::max);
-            out.iter().map(|b| b.over_rim((reach, outward), &row.opening, &mut definitions)).collect()
-        }
-        None => String::new(),
-    };
+    let again: String = out.iter().map(|b| b.over_rim(&mut definitions)).collect();
     if !contact.is_empty() && limit.starts_with("mask") {
         // a fading photo would let it shine through; beneath a clear edge there is nothing to be seen of it
         contact = beside(

@@ -69,6 +69,12 @@ impl Breakout {
         self.let_out.is_empty() && !self.painted.iter().any(|s| s.stroke.keep)
     }
 
+    /// Whether anything of a fill is let out.
+    pub fn lets_out(&self, fill: FillId) -> bool {
+        let painted = self.painted.iter().any(|s| s.fill == fill && s.stroke.keep);
+        painted || self.let_out.iter().any(|a| a.fill == fill)
+    }
+
     /// Keeps only what belongs to fills and subjects for which `wanted` holds.
     pub fn retain(&mut self, wanted: impl Fn(FillId, u32) -> bool) {
         self.let_out.retain(|a| wanted(a.fill, a.subject));

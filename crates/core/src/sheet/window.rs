@@ -230,8 +230,13 @@ impl Window {
 
     /// Whether both show one and the same photo between them.
     pub fn shares_photo_with(&self, other: &Window) -> bool {
-        let own = self.photos().filter(|(_, p)| p.shared.is_some());
-        own.into_iter().any(|(_, a)| other.photos().any(|(_, b)| (a.shared, &a.photo) == (b.shared, &b.photo)))
+        self.photos().any(|(_, own)| other.photos().any(|(_, p)| p.is_one_with(own)))
+    }
+
+    /// Whether a photo of another window lies behind this one too, and is seen there.
+    pub fn shows(&self, photo: &PhotoFill) -> bool {
+        let seen = self.fills.iter().filter(|f| !f.off);
+        seen.into_iter().any(|f| matches!(&f.paint, FillPaint::Photo(p) if p.is_one_with(photo)))
     }
 
     /// The photo fills, from back to front.
@@ -240,6 +245,13 @@ impl Window {
             FillPaint::Photo(p) => Some((f.id, p)),
             _ => None,
         })
+    }
+}
+
+impl PhotoFill {
+    /// Whether both are one photo behind several windows.
+    pub fn is_one_with(&self, other: &Self) -> bool {
+        self.shared.is_some() && (self.shared, &self.photo) == (other.shared, &other.photo)
     }
 }
 

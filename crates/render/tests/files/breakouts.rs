@@ -312,12 +312,12 @@ fn a_subject_stands_before_windows_that_share_its_photo() {
         Edit::AddWindow { piece: upper, form, fill: FillId::fresh() },
         Edit::ShareFill { piece: upper, fill: shared, of: fill },
         Edit::SetFinish { piece: upper, finish },
-        Edit::OrderPiece { piece, to: 1 },
         Edit::KeepIn { piece, anchors: out },
         Edit::LetOut { piece, anchor: between },
     ] {
         sheet = apply(&sheet, &edit, &books).unwrap();
     }
+    assert_eq!(sheet.pieces[1].id, piece, "what breaks out stands before the whole row");
     let picture = drawn(&sheet, &books, &originals, 254.0);
     // inside, over the lower rim, between the two windows; above, where nothing is let out, rim and ground
     for y in [8.0, 10.5, 11.5, 12.5, 13.5, 15.0, 17.0] {
@@ -338,6 +338,25 @@ fn a_subject_stands_before_windows_that_share_its_photo() {
     {
         assert!(near(at_pole(&crossed, &placement, y), colour), "at {y}: {:?}", at_pole(&crossed, &placement, y));
     }
+
+    // another photo behind the same window, which the other one does not share, is cut by its own edge alone
+    let (second, aside) = (FillId::fresh(), Placement { x: placement.x + 7.0, ..placement });
+    let photo = sheet.pieces[1].window().unwrap().photos().next().unwrap().1.photo.clone();
+    let mut two = sheet.clone();
+    for edit in [
+        Edit::AddPhoto { piece, fill: second, photo },
+        Edit::SetPlacement { piece, fill: second, placement: aside },
+        Edit::LetOut { piece, anchor: Anchor { fill: second, subject: 0, x: 150.0, y: 43.0 } },
+    ] {
+        two = apply(&two, &edit, &books).unwrap();
+    }
+    let picture = drawn(&two, &books, &originals, 254.0);
+    for y in [8.0, 10.5, 11.5, 12.5, 15.0] {
+        assert!(near(at_pole(&picture, &placement, y), RED), "at {y}: {:?}", at_pole(&picture, &placement, y));
+        assert!(near(at_pole(&picture, &aside, y), RED), "beside, at {y}: {:?}", at_pole(&picture, &aside, y));
+    }
+    let edges: Vec<u32> = scene(&two, &view).layers[1].edges.iter().map(|e| e.key).collect();
+    assert!(edges.windows(2).all(|k| k[0] < k[1]), "edges of both are told apart: {edges:?}");
 
     // it lies at one place for both, stays where one of them is moved, and lies alone again if that is wanted
     let place = |sheet: &Sheet, piece: PieceId| {

@@ -1,0 +1,70 @@
+//! Edits of windows that show one photo between them.
+
+use super::Refusal;
+use super::apply::window;
+use super::fills::in_front;
+use crate::sheet::{Fill, FillId, FillPaint, PhotoFill, PieceId, Sheet, Window};
+
+/// The photo of another window behind this one too, in front of its fills. From now on the two are one: it stays on the sheet where either window
+/// is moved. A window of which it breaks out already comes in front of the new one.
+pub(super) fn share(sheet: &mut Sheet, piece: PieceId, fill: FillId, of: FillId) -> Result<(), Refusal> {
+    let windows = sheet.pieces.iter_mut().filter(|p| p.id != piece);
+    let mut fills = windows.filter_map(|p| p.window_mut()).flat_map(|w| &mut w.fills);
+    let source = fills.find(|f| f.id == of).ok_or(Refusal::NoPart)?;
+    let FillPaint::Photo(photo) = &mut source.paint else {
+        return Err(Refusal::NoPhoto);
+    };
+    photo.shared.get_or_insert(of);
+    source.rides = false;
+    let (photo, shared) = (photo.clone(), Fill { id: fill, off: false, ..source.clone() });
+    in_front(window(sheet, piece)?, shared)?;
+    let breaks_out = |w: &Window| w.photos().any(|(id, p)| p.is_one_with(&photo) && w.breakout.lets_out(id));
+    let frontmost = sheet.pieces.iter().rfind(|p| p.window().is_some_and(breaks_out));
+    if let Some(owner) = frontmost.map(|p| p.id) {
+        before_its_row(sheet, owner, &photo);
+    }
+    Ok(())
+}
+
+/// Where a fill is one of a shared photo: its window comes in front of the other ones behind which the photo lies, so that what breaks out
+/// of it stands before their rims.
+pub(super) fn come_forward(sheet: &mut Sheet, piece: PieceId, fill: FillId) {
+    let own = sheet.piece(piece).and_then(|p| p.window()).and_then(|w| w.fill(fill)).map(|f| &f.paint);
+    if let Some(FillPaint::Photo(photo)) = own {
+        let photo = photo.clone();
+        before_its_row(sheet, piece, &photo);
+    }
+}
+
+fn before_its_row(sheet: &mut Sheet, piece: PieceId, photo: &PhotoFill) {
+    let shows = |w: &Window| w.photos().any(|(_, p)| p.is_one_with(photo));
+    let at = sheet.pieces.iter().position(|p| p.id == piece);
+    let front = sheet.pieces.iter().rposition(|p| p.window().is_some_and(shows));
+    if let (Some(at), Some(front)) = (at, front)
+        && at < front
+    {
+        sheet.pieces[at..=front].rotate_left(1);
+    }
+}
+
+/// Where one fill of a shared photo lies anew since `before`, the others follow.
+pub(super) fn keep_together(before: &Sheet, sheet: &mut Sheet) {
+    fn shared(sheet: &Sheet) -> impl Iterator<Item = (FillId, &PhotoFill)> {
+        let windows = sheet.pieces.iter().filter_map(|p| p.window());
+        windows.flat_map(|w| w.photos()).filter(|(_, p)| p.shared.is_some())
+    }
+    let was = |id: FillId| shared(before).find(|(other, _)| *other == id).map(|(_, p)| p.placement);
+    let moved: Vec<PhotoFill> = shared(sheet)
+        .filter(|(id, now)| was(*id).is_some_and(|was| was != now.placement))
+        .map(|(_, now)| now.clone())
+        .collect();
+    for now in moved {
+        for fill in sheet.pieces.iter_mut().filter_map(|p| p.window_mut()).flat_map(|w| &mut w.fills) {
+            if let FillPaint::Photo(photo) = &mut fill.paint
+                && photo.is_one_with(&now)
+            {
+                photo.placement = now.placement;
+            }
+        }
+    }
+}
