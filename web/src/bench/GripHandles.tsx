@@ -30,6 +30,8 @@ export function GripHandles({ layer, residual, locate, locked }: Props) {
   const isWindow = useBench((s) => pieceOf(s, layer.piece)?.kind.kind === 'window')
   const what = gripFor(layer.piece)
   const fill = useBench((s) => movedFill(s, layer.piece))
+  // the rails for open sides stand where knob and bar do
+  const rails = useBench((s) => s.open === 'opening')
   const piece = layer.piece
   const corners = moved(cornersOf(layer, what, fill), residual).map((c) => toScreen(view, c))
   const [a, b, c, d] = corners
@@ -47,9 +49,10 @@ export function GripHandles({ layer, residual, locate, locked }: Props) {
       {!locked && (
         <svg className="pointer-events-none absolute inset-0 h-full w-full overflow-hidden">
           <polygon points={corners.map((p) => p.join(',')).join(' ')} fill="none" stroke={colour} strokeWidth={1} strokeDasharray="1 5" strokeLinecap="round" />
-          <line x1={top[0]} y1={top[1]} x2={knob[0]} y2={knob[1]} stroke={colour} strokeWidth={1} />
+          {!rails && <line x1={top[0]} y1={top[1]} x2={knob[0]} y2={knob[1]} stroke={colour} strokeWidth={1} />}
           <circle
             data-testid="turn"
+            display={rails ? 'none' : undefined}
             cx={knob[0]}
             cy={knob[1]}
             r={6}
@@ -75,7 +78,7 @@ export function GripHandles({ layer, residual, locate, locked }: Props) {
           ))}
         </svg>
       )}
-      {isWindow && hasPhoto && !dragging && !locked && (
+      {isWindow && hasPhoto && !dragging && !locked && !rails && (
         <div
           role="radiogroup"
           aria-label="A drag moves"

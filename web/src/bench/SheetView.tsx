@@ -17,13 +17,14 @@ import { BrushOverlay, startStroke } from './BrushMode'
 import { CellWashes, startSweep } from './CellsMode'
 import { DrawOverlay, startDraw } from './DrawMode'
 import { PieceWashes } from './PiecesMode'
+import { OpenSideHandles } from './OpenSideHandles'
 import { PullHandles } from './PullHandles'
 import { startTrace, TraceOverlay } from './TraceOverlay'
 import { startHint } from './subject/hints'
 import { SubjectOverlay } from './subject/SubjectOverlay'
 import { bringIn, photosOf } from './photos'
 import { inverse, matrix, STILL, then, type Point } from './similarity'
-import { bench, BUSY, layerOf, pieceOf, select, useBench } from './store'
+import { bench, BUSY, layerOf, layersOf, pieceOf, select, useBench } from './store'
 
 /** Modes in which places of the sheet are pointed at. */
 const CROSSHAIR = ['draw', 'trace', 'brush']
@@ -81,7 +82,7 @@ export function SheetView() {
   }, [])
 
   if (!s.bench || !sheet) return null
-  const layers = s.bench.scene.layers.map((l) => layerOf(s, l.piece) ?? l)
+  const layers = layersOf(s)
   const locate = (e: { clientX: number; clientY: number }): Point => {
     const box = port.current?.getBoundingClientRect()
     return toSheet(view, e.clientX - (box?.left ?? 0), e.clientY - (box?.top ?? 0))
@@ -254,6 +255,7 @@ export function SheetView() {
       {selected && !mode && s.forms.length > 0 && isFree(selected.piece) && <FormHandles piece={selected.piece} locate={locate} />}
       {selected && !mode && s.forms.length === 0 && <GripHandles layer={selected} residual={residual} locate={locate} locked={!isFree(selected.piece)} />}
       <GradientHandles locate={locate} />
+      <OpenSideHandles locate={locate} />
       <PullHandles locate={locate} />
       {selected?.problem && (
         <p role="alert" className="absolute bottom-3 left-1/2 -translate-x-1/2 rounded-md bg-leaf px-3 py-1 font-medium text-rose shadow-sheet">

@@ -29,6 +29,10 @@ outline: string,
  */
 bounds: [number, number, number, number], 
 /**
+ * The same without the open sides, if there are any.
+ */
+closed?: [number, number, number, number], 
+/**
  * The corners of each photo, in sheet space, clockwise from its own top left.
  */
 photos: Array<PhotoView>, 

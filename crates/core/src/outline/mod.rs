@@ -136,6 +136,8 @@ pub struct OpeningOutline {
     pub path: BezPath,
     /// Nodes that it would have if it were not simplified.
     pub nodes_before: usize,
+    /// What it covers without its open sides, if there are any; sheet space.
+    pub closed: Option<Rect>,
 }
 
 /// The compound outline of an opening, see [`OpeningOutline`].
@@ -155,9 +157,10 @@ pub fn opening_outline(opening: &Opening, library: &dyn Library) -> Result<Openi
     let nodes_before = combine::nodes(&path);
     let path = combine::simplify(&path, opening.simplify);
     if opening.open.is_empty() {
-        return Ok(OpeningOutline { path, nodes_before });
+        return Ok(OpeningOutline { path, nodes_before, closed: None });
     }
+    let closed = Some(combine::bounds(&path));
     let (nodes, path) = (combine::nodes(&path), open_side::opened(&path, &opening.open));
     let nodes_before = nodes_before + combine::nodes(&path).saturating_sub(nodes);
-    Ok(OpeningOutline { path, nodes_before })
+    Ok(OpeningOutline { path, nodes_before, closed })
 }

@@ -28,6 +28,10 @@ pub struct Layer {
     pub outline: String,
     /// Left, top, right and bottom of the outline, in millimetres.
     pub bounds: [f64; 4],
+    /// The same without the open sides, if there are any.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    #[ts(optional)]
+    pub closed: Option<[f64; 4]>,
     /// The corners of each photo, in sheet space, clockwise from its own top left.
     pub photos: Vec<PhotoView>,
     /// The drawings that fill it in their own colours.
@@ -165,8 +169,9 @@ pub fn layer(sheet: &Sheet, piece: &Piece, view: &View<'_>) -> Layer {
     }
     let body = match &piece.kind {
         PieceKind::Window(window) => match opening_outline(&window.opening, view.library) {
-            Ok(OpeningOutline { path: opening, nodes_before }) => {
+            Ok(OpeningOutline { path: opening, nodes_before, closed }) => {
                 layer.set_outline(&opening);
+                layer.closed = closed.map(|b| [b.x0, b.y0, b.x1, b.y1]);
                 layer.nodes_before = nodes_before;
                 window_markup(sheet, piece, window, &opening, view, &mut layer)
             }
@@ -206,6 +211,7 @@ impl Layer {
             markup: String::new(),
             outline: String::new(),
             bounds: [0.0; 4],
+            closed: None,
             photos: Vec::new(),
             drawings: Vec::new(),
             overhangs: Vec::new(),

@@ -2,7 +2,7 @@
 
 use anyhow::{Context, Result, ensure};
 use inky_e2e::compare::screen_is_file;
-use inky_e2e::steps::{bring_photo, inside, on_screen, type_word};
+use inky_e2e::steps::{bring_photo, inside, on_screen, rect, type_word};
 use inky_e2e::{Bench, Scratch};
 use serde_json::Value;
 use thirtyfour::prelude::*;
@@ -208,6 +208,35 @@ async fn a_subject_stands_in_front_of_a_row_of_panels_and_an_opening_has_an_open
     screen_is_file(browser, &bench.server).await?;
     bench.select(0).await?;
     bench.card("Opening").await?;
+    // a stretch of the right side marked on its rail, lengthened at its end, slid along, and cut again
+    let drag = async |from: f64, to: f64| {
+        // a card that grows makes room for itself
+        let [x, y, _, h] = rect(browser, "[data-testid=rail-right] [data-testid=rail]").await?;
+        let at = |share: f64| (x as i64, (y + share * h) as i64);
+        bench.after(async |b| b.drag(at(from), at(to)).await).await
+    };
+    let second = |bench: &Value, key: &str| window(bench)["opening"]["open"][1][key].as_f64().unwrap_or_default();
+    let near = |a: f64, b: f64| (a - b).abs() < 0.02;
+    let marked = drag(0.2, 0.5).await?;
+    ensure!(
+        near(second(&marked, "from"), 0.2) && near(second(&marked, "to"), 0.5),
+        "{}",
+        window(&marked)["opening"]["open"]
+    );
+    let longer = drag(0.5, 0.7).await?;
+    ensure!(
+        near(second(&longer, "from"), 0.2) && near(second(&longer, "to"), 0.7),
+        "{}",
+        window(&longer)["opening"]["open"]
+    );
+    let slid = drag(0.4, 0.99).await?;
+    ensure!(near(second(&slid, "from"), 0.5) && near(second(&slid, "to"), 1.0), "{}", window(&slid)["opening"]["open"]);
+    let far = bench.middle("[data-testid=rail-top] [data-testid=open-far]").await?;
+    let reach = |bench: &Value| window(bench)["opening"]["open"][0]["far"].as_f64().unwrap_or_default();
+    let higher = bench.after(async |b| b.drag(far, (far.0, far.1 - 20)).await).await?;
+    ensure!(reach(&higher) > reach(&slid) + 5.0 && near(second(&higher, "from"), 0.5), "{}", reach(&higher));
+    let cut = "(//button[normalize-space(.)='Cut here'])[2]";
+    bench.after(async |b| Ok(b.at(cut).await?.click().await?)).await?;
     let closed = bench.after(async |b| b.press("Top").await).await?;
     ensure!((top(&closed) - top(&row)).abs() < 0.01);
     bench.browser.close().await

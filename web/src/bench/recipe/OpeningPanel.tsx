@@ -2,7 +2,9 @@ import type { Opening } from '../../types/Opening'
 import type { OpenSide } from '../../types/OpenSide'
 import type { Side } from '../../types/Side'
 import { enterCells } from '../CellsMode'
+import { edit } from '../edits'
 import { change, windowOf } from '../forms'
+import { closedBounds, openSidesOf, room, setSides, SIDES } from '../openSides'
 import { bench, layerOf, useBench } from '../store'
 import { LengthField, PlainField } from './fields'
 
@@ -27,7 +29,7 @@ export function OpeningPanel() {
         <LengthField label="Round corners" value={opening.rounding} step={0.5} least={0} slider={{ min: 0, max: 30 }} onChange={(rounding, g) => set({ rounding }, g)} />
         <LengthField label="Simplify within" value={opening.simplify} step={0.05} least={0} slider={{ min: 0, max: 3 }} onChange={(simplify, g) => set({ simplify }, g)} />
       </div>
-      <OpenSides piece={piece} opening={opening} />
+      <OpenSides piece={piece} />
       <div className="mt-3 flex flex-wrap items-center gap-2">
         <button className="strong" onClick={() => void enterCells(piece)}>
           Take and leave cells
@@ -48,27 +50,14 @@ export function OpeningPanel() {
   )
 }
 
-const SIDES: readonly (readonly [Side, string])[] = [
-  ['top', 'Top'],
-  ['right', 'Right'],
-  ['bottom', 'Bottom'],
-  ['left', 'Left'],
-]
-
-/** Sides at which nothing is cut: the opening goes on there, in line with its outermost points. */
-function OpenSides({ piece, opening }: { piece: string; opening: Opening }) {
-  const bounds = useBench((s) => layerOf(s, piece)?.bounds)
-  const sheet = useBench((s) => s.bench?.sheet)
-  const open = opening.open ?? []
-  if (!bounds || !sheet) return null
-  const set = (sides: OpenSide[], gesture: string = crypto.randomUUID()) => void change(piece, { change: 'open_sides', sides }, gesture)
-  /** As far as to the end of the sheet, and a little beyond. */
-  const far = (side: Side) => {
-    const [l, t, r, b] = bounds
-    const room = { top: t, right: sheet.width - r, bottom: sheet.height - b, left: l }[side]
-    return Math.max(1, Math.round(room + (sheet.bleed ?? 0) + 3))
-  }
+/** Stretches of the edge at which nothing is cut: the opening goes on there, in line with its outermost points. */
+function OpenSides({ piece }: { piece: string }) {
+  const bounds = useBench((s) => closedBounds(s, piece))
+  const open = useBench((s) => openSidesOf(s, piece))
+  if (!bounds) return null
+  const set = (sides: OpenSide[], gesture: string = crypto.randomUUID()) => void edit(setSides(piece, sides), gesture)
   const amend = (k: number, part: Partial<OpenSide>, gesture: string) => set(open.map((s, i) => (i === k ? { ...s, ...part } : s)), gesture)
+  const whole = (side: Side): OpenSide => ({ side, from: 0, to: 1, far: room(bench.get(), bounds, side) })
   return (
     <div className="mt-3">
       <div className="flex items-center gap-1" role="group" aria-label="Nothing is cut at">
@@ -81,19 +70,23 @@ function OpenSides({ piece, opening }: { piece: string; opening: Opening }) {
               className={`rounded-md border-[1.5px] px-2.5 py-0.5 text-[13.5px] ${on ? 'border-ink bg-ink text-leaf' : 'border-edge bg-leaf hover:border-ink'}`}
               aria-pressed={on}
               title={on ? 'Cut here again' : 'Nothing is cut here'}
-              onClick={() => set(on ? open.filter((s) => s.side !== side) : [...open, { side, from: 0, to: 1, far: far(side) }])}
+              onClick={() => set(on ? open.filter((s) => s.side !== side) : [...open, whole(side)])}
             >
               {text}
             </button>
           )
         })}
+        <span className="ml-2 text-[13px] text-ink-soft">or drag along a rail beside the opening</span>
       </div>
       {open.map((s, k) => (
-        <div key={k} className="mt-2 grid grid-cols-[64px_1fr_1fr_1fr] items-end gap-3">
+        <div key={k} className="mt-2 grid grid-cols-[64px_1fr_1fr_1fr_auto] items-end gap-3">
           <span className="pb-1.5 text-[14px]">{SIDES.find(([side]) => side === s.side)?.[1]}</span>
           <PlainField label="From, %" value={s.from} factor={100} digits={0} min={0} max={s.to * 100 - 1} onChange={(from, g) => amend(k, { from }, g)} />
           <PlainField label="To, %" value={s.to} factor={100} digits={0} min={s.from * 100 + 1} max={100} onChange={(to, g) => amend(k, { to }, g)} />
           <LengthField label="Goes on for" value={s.far} step={5} least={0} onChange={(reach, g) => amend(k, { far: reach }, g)} />
+          <button className="plain mb-0.5 text-[13.5px]" onClick={() => set(open.filter((_, i) => i !== k))}>
+            Cut here
+          </button>
         </div>
       ))}
     </div>
