@@ -44,7 +44,7 @@ pub fn extension(outline: &BezPath, side: &OpenSide) -> Option<BezPath> {
     (path.area().abs() > 0.0).then(|| turn.inverse() * path)
 }
 
-/// The uppermost places of an outline from `x0` to `x1`, straight across its gaps, beginning and ending at its outermost points.
+/// The uppermost places of an outline from `x0` to `x1`, level across its gaps, beginning and ending at its outermost points.
 fn edge(outline: &BezPath, x0: f64, x1: f64) -> Option<Vec<Point>> {
     let step = (x1 - x0) / PLACES as f64;
     if step.is_nan() || step <= 0.0 {
@@ -82,8 +82,21 @@ fn edge(outline: &BezPath, x0: f64, x1: f64) -> Option<Vec<Point>> {
             pen = start;
         }
     });
-    let mut points: Vec<Point> =
-        tops.iter().enumerate().filter(|(_, y)| y.is_finite()).map(|(k, y)| Point::new(at(k), *y)).collect();
+    let mut points: Vec<Point> = Vec::new();
+    let mut last = None;
+    for (k, y) in tops.iter().enumerate().filter(|(_, y)| y.is_finite()) {
+        let here = Point::new(at(k), *y);
+        if let (Some(before), Some(&from)) = (last, points.last())
+            && k - before > 1
+        {
+            // a gap, as between two letters, is open down to the higher one of its sides
+            let level = from.y.min(here.y);
+            let across = [Point::new(from.x, level), Point::new(here.x, level)];
+            points.extend(across.into_iter().filter(|p| *p != from && *p != here));
+        }
+        points.push(here);
+        last = Some(k);
+    }
     let (first, last) = (*points.first()?, *points.last()?);
     // a stretch that ends within the outline ends upright; at its very side, at the outermost point
     points.insert(

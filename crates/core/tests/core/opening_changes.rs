@@ -357,4 +357,11 @@ fn an_open_top_stays_in_line_with_the_outermost_points() {
     two.forms.push(basic(Figure::Ellipse, 200.0, 100.0, 80.0, 60.0));
     let both = opening_path(&two, &books).unwrap();
     assert!(contains(&both, Point::new(150.0, 60.0), 0.01));
+    // beside something lower, the gap is open no farther down than the higher side goes
+    let mut low = with(Side::Top, 0.0, 1.0);
+    let plate = |x, y, height| basic(Figure::Box { corners: [0.0; 4] }, x, y, 80.0, height);
+    low.forms = vec![plate(100.0, 100.0, 60.0), plate(200.0, 120.0, 20.0)];
+    let gap = opening_path(&low, &books).unwrap();
+    assert!(contains(&gap, Point::new(150.0, 65.0), 0.01) && contains(&gap, Point::new(165.0, 105.0), 0.01));
+    assert!(!contains(&gap, Point::new(145.0, 75.0), 0.01) && !contains(&gap, Point::new(158.0, 105.0), 0.01));
 }
