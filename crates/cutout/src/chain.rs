@@ -11,8 +11,9 @@ use crate::paint::painted_again;
 use crate::regions::grown;
 use crate::working::colours_of;
 use crate::{Cancelled, CutoutError, Draft, Hints, Saliency, Standout, Stretch, Subject, Watch, WorkingPhoto};
-use image::{Rgba, RgbaImage};
+use image::RgbaImage;
 use inky_photo::resize;
+use rayon::prelude::*;
 use std::borrow::Cow;
 
 /// Finds the subject of a photo by itself, in a box drawn around it, or by what else a person hints at.
@@ -45,7 +46,7 @@ const LOOK: (f32, f32) = (0.02, 0.19);
 pub(crate) const COLOURS: f32 = 0.19;
 pub(crate) const FOLLOW: f32 = 0.26;
 pub(crate) const SOFT: (f32, f32) = (0.27, 0.29);
-const ENLARGE: f32 = 0.29;
+const ENLARGE: (f32, f32) = (0.29, 0.4);
 const REFINE: (f32, f32) = (0.4, 0.67);
 const CLEAN: (f32, f32) = (0.67, 0.94);
 
@@ -64,14 +65,20 @@ pub fn finish_subject(
 ) -> Result<Subject, CutoutError> {
     let working = WorkingPhoto::new(photo);
     let small = drawn_up(&working, standout, hints, None, FINE, watch)?;
-    watch.step(ENLARGE, "Bringing the edge to full size");
+    let enlarging = Stretch::begin(watch, ENLARGE, "Bringing the edge to full size");
     let computed = at_most(photo, LARGEST);
     let full = colours_of(&computed);
     // pixels of what is computed for one of the photo
     let scale = full.width as f64 / f64::from(photo.width());
-    let bare = if hints.is_exact() { alpha_of(&computed) } else { full_matte(&full, &working, &small, hints, watch)? };
+    let bare = if hints.is_exact() {
+        alpha_of(&computed)
+    } else {
+        full_matte(&full, &working, &small, hints, (&enlarging, watch))?
+    };
     let mut matte = shifted(&bare, hints.edge.shift_at(scale, working.scale()));
-    painted_again(&hints.painted, &small.sides, (&full, &working.fine), &mut matte, scale);
+    // each stroke is quickly painted
+    let painting = Stretch { watch, from: CLEAN.0, to: CLEAN.0, what: "Painting at full size" };
+    painted_again(&hints.painted, &small.sides, (&full, &working.fine), &mut matte, scale, &painting)?;
     watch.go_on()?;
 
     let cleaning = Stretch::begin(watch, CLEAN, "Cleaning the colours of the edge");
@@ -112,7 +119,7 @@ fn full_matte(
     working: &WorkingPhoto,
     small: &Draft,
     hints: &Hints,
-    watch: &dyn Watch,
+    (enlarging, watch): (&dyn Watch, &dyn Watch),
 ) -> Result<Grid<f32>, CutoutError> {
     let fine = &working.fine;
     if full.same_size(fine) {
@@ -122,7 +129,7 @@ fn full_matte(
     if !hints.edge.hair && half > FOLLOWED {
         return Ok(small.edge.bare.resized(full.width, full.height));
     }
-    let guided = enlarge_guided(full, fine, &small.edge.bare);
+    let guided = enlarge_guided(full, fine, &small.edge.bare, enlarging)?;
     let sure = small.edge.band.resized(full.width, full.height);
     let start = Grid {
         width: full.width,
@@ -174,16 +181,17 @@ fn assemble(photo: &RgbaImage, matte: &Grid<f32>, front: &Grid<Rgb>) -> Subject 
     let (width, height) = photo.dimensions();
     let matte_image = matte.resized(width as usize, height as usize).to_gray();
     let (sx, sy) = (front.width as f64 / f64::from(width), front.height as f64 / f64::from(height));
-    let cutout = RgbaImage::from_fn(width, height, |x, y| {
-        let own = photo.get_pixel(x, y).0;
-        let covered = matte_image.get_pixel(x, y).0[0];
-        // where a photo is transparent by itself, its colours are the subject's own already
-        if covered >= own[3] {
-            return Rgba(own);
+    let mut cutout = photo.clone();
+    let lines = cutout.par_chunks_mut(4 * width as usize).zip(matte_image.par_chunks(width as usize)).enumerate();
+    lines.for_each(|(y, (line, matte))| {
+        for (x, (pixel, covered)) in line.chunks_exact_mut(4).zip(matte).enumerate() {
+            // where a photo is transparent by itself, its colours are the subject's own already
+            if *covered < pixel[3] {
+                let at = |v: usize, scale: f64| ((v as f64 + 0.5) * scale) as usize;
+                let [r, g, b] = front.at(at(x, sx), at(y, sy)).map(|v| v.round() as u8);
+                pixel.copy_from_slice(&[r, g, b, *covered]);
+            }
         }
-        let at = |v: u32, scale: f64| ((f64::from(v) + 0.5) * scale) as usize;
-        let [r, g, b] = front.at(at(x, sx), at(y, sy)).map(|v| v.round() as u8);
-        Rgba([r, g, b, covered])
     });
     Subject { matte: matte_image, cutout }
 }

@@ -8,7 +8,7 @@
 use crate::grid::Grid;
 use crate::laplacian::{LANES, Lanes, Laplacian};
 use crate::mixture::Rgb;
-use crate::{Cancelled, Watch};
+use crate::{Cancelled, Stretch, Watch};
 use rayon::prelude::*;
 
 /// What the solver is given besides the picture and the trimap.
@@ -30,6 +30,9 @@ pub(crate) const FINE: f64 = 1e-4;
 /// The tolerance of what is shown while strokes are drawn.
 pub(crate) const QUICK: f64 = 1e-3;
 
+/// The share of the work that setting up its equations is.
+const SET_UP: f32 = 0.3;
+
 /// The matte: `trimap` where it is 0 or 1, computed where it is ½. Colours in 0..255.
 pub fn closed_form(
     colours: &Grid<Rgb>,
@@ -45,7 +48,8 @@ pub fn closed_form(
     if !unknown.data.contains(&true) {
         return Ok(Grid { width: w, height: h, data: start.map(|v| v.clamp(0.0, 1.0)).collect() });
     }
-    let laplacian = Laplacian::new(colours, &unknown);
+    let laplacian = Laplacian::new(colours, &unknown, &Stretch { watch, from: 0.0, to: SET_UP, what: "" })?;
+    let watch = Stretch { watch, from: SET_UP, to: 1.0, what: "" };
     let layout = laplacian.layout;
     let mut x = layout.padded(start);
     let pull = matting.pull;
@@ -85,13 +89,13 @@ pub fn closed_form(
     let mut rz = square(&r);
     let mut image = vec![[0.0_f32; LANES]; at.len()];
     let first = dot(&r, &r).max(goal);
-    let mut rest = first;
+    let (mut rest, mut gained) = (first, 0.0_f32);
     for round in 0..matting.rounds {
         if round % 8 == 0 {
             watch.go_on()?;
             // the digits gained; every one takes longer than the one before
-            let share = ((first / rest).ln() / (first / goal).ln().max(1e-9)).max(0.0) as f32;
-            watch.step(share * share, "");
+            gained = gained.max(((first / rest).ln() / (first / goal).ln().max(1e-9)) as f32);
+            watch.step(gained * gained, "");
         }
         image.par_iter_mut().with_min_len(512).enumerate().for_each(|(k, out)| {
             let (sums, way) = (laplacian.apply(k, &direction), of(&direction, k));

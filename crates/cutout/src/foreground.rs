@@ -3,6 +3,7 @@
 use crate::grid::Grid;
 use crate::mixture::Rgb;
 use crate::{Cancelled, Watch};
+use rayon::prelude::*;
 use std::ops::Range;
 
 const REGULAR: f32 = 1e-5;
@@ -80,8 +81,15 @@ fn relax(rows: Range<usize>, (photo, alpha): (&Grid<Rgb>, &Grid<f32>), front: &m
     }
 }
 
-fn nearest<T: Copy>(grid: &Grid<T>, width: usize, height: usize) -> Grid<T> {
-    Grid::from_fn(width, height, |x, y| grid.at(x * grid.width / width, y * grid.height / height))
+/// Every pixel of another size is the one that lies there.
+fn nearest<T: Copy + Send + Sync>(grid: &Grid<T>, width: usize, height: usize) -> Grid<T> {
+    let columns: Vec<usize> = (0..width).map(|x| x * grid.width / width).collect();
+    let mut data = vec![grid.data[0]; width * height];
+    data.par_chunks_mut(width).enumerate().for_each(|(y, line)| {
+        let own = &grid.data[y * grid.height / height * grid.width..][..grid.width];
+        line.iter_mut().zip(&columns).for_each(|(v, x)| *v = own[*x]);
+    });
+    Grid { width, height, data }
 }
 
 fn mean(colours: &Grid<Rgb>, matte: &Grid<f32>, of: impl Fn(f32) -> bool) -> Rgb {

@@ -3,14 +3,25 @@
 use crate::grid::Grid;
 use crate::mixture::Rgb;
 use crate::regions::grown;
+use crate::{Cancelled, Watch};
 use rayon::prelude::*;
 
 const RADIUS: usize = 2;
 const EPSILON: f32 = 1e-6;
+/// Rows between two looks at the watch.
+const ROWS: usize = 128;
 
 /// K. He, J. Sun, "Fast Guided Filter" (2015): in small windows the matte is taken as a linear function of the colour; the
 /// coefficients are found at the small size, enlarged, and applied to the full photo. Colours in 0..255.
-pub fn enlarge_guided(full: &Grid<Rgb>, small: &Grid<Rgb>, matte: &Grid<f32>) -> Grid<f32> {
+///
+/// # Errors
+/// A cancelled watch.
+pub fn enlarge_guided(
+    full: &Grid<Rgb>,
+    small: &Grid<Rgb>,
+    matte: &Grid<f32>,
+    watch: &dyn Watch,
+) -> Result<Grid<f32>, Cancelled> {
     // where the matte is even, the windows around have nothing to say: it stays as it is
     let uneven = grown(&uneven(matte), (2 * RADIUS + 2) as f32 * std::f32::consts::SQRT_2);
     let channel = |k: usize| small.map(|c| c[k] / 255.0);
@@ -48,7 +59,7 @@ pub fn enlarge_guided(full: &Grid<Rgb>, small: &Grid<Rgb>, matte: &Grid<f32>) ->
     let linear = linear.map(|g| box_mean(&g));
     let (sx, sy) = (small.width as f32 / full.width as f32, small.height as f32 / full.height as f32);
     let mut out = Grid::filled(full.width, full.height, 0.0);
-    out.data.par_chunks_mut(full.width).enumerate().for_each(|(y, row)| {
+    let enlarge = |(y, row): (usize, &mut [f32])| {
         for (x, out) in row.iter_mut().enumerate() {
             let (u, v) = ((x as f32 + 0.5) * sx, (y as f32 + 0.5) * sy);
             let near = v as usize * small.width + u as usize;
@@ -60,8 +71,13 @@ pub fn enlarge_guided(full: &Grid<Rgb>, small: &Grid<Rgb>, matte: &Grid<f32>) ->
             let linear_part: f32 = (0..3).map(|k| linear[k].sample(u, v) * c[k] / 255.0).sum();
             *out = (linear_part + linear[3].sample(u, v)).clamp(0.0, 1.0);
         }
-    });
-    out
+    };
+    for (k, rows) in out.data.chunks_mut(ROWS * full.width).enumerate() {
+        watch.go_on()?;
+        watch.step((k * ROWS) as f32 / full.height as f32, "");
+        rows.par_chunks_mut(full.width).enumerate().for_each(|(y, row)| enlarge((k * ROWS + y, row)));
+    }
+    Ok(out)
 }
 
 /// Where a matte is neither 0 nor 1, or differs from the next pixel to the right or below.
@@ -101,6 +117,7 @@ fn solve([a, b, d, e, f, g]: [f64; 6], v: [f64; 3]) -> [f64; 3] {
 #[cfg(test)]
 mod tests {
     use super::*;
+    use crate::Unwatched;
 
     #[test]
     fn the_edge_of_the_photo_becomes_the_edge_of_the_matte() {
@@ -112,7 +129,7 @@ mod tests {
         };
         let (full, small) = (photo(120, 0.517), photo(30, 0.517));
         let matte = small.map(|c| (c[0] - 30.0) / 180.0);
-        let found = enlarge_guided(&full, &small, &matte);
+        let found = enlarge_guided(&full, &small, &matte, &Unwatched).unwrap();
         let off: f32 = found.data.iter().zip(&full.data).map(|(a, c)| (a - (c[0] - 30.0) / 180.0).abs()).sum();
         assert!(off / (found.data.len() as f32) < 0.004, "{off}");
     }

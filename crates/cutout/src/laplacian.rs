@@ -6,6 +6,7 @@
 
 use crate::grid::Grid;
 use crate::mixture::Rgb;
+use crate::{Cancelled, Watch};
 use rayon::prelude::*;
 
 /// Pixels side by side.
@@ -65,7 +66,10 @@ impl Layout {
 
 impl Laplacian {
     /// The rows of the pixels for which `wanted` holds, of a picture with colours in 0..255.
-    pub fn new(colours: &Grid<Rgb>, wanted: &Grid<bool>) -> Self {
+    ///
+    /// # Errors
+    /// A cancelled watch.
+    pub fn new(colours: &Grid<Rgb>, wanted: &Grid<bool>, watch: &dyn Watch) -> Result<Self, Cancelled> {
         let (w, h) = (colours.width, colours.height);
         let layout = Layout::new(w, h);
         let mut at = Vec::new();
@@ -76,10 +80,10 @@ impl Laplacian {
                 x += first + LANES;
             }
         }
-        let windows = windows(colours, wanted);
+        let windows = windows(colours, wanted, watch)?;
         let row = |at: &usize| rows(colours, wanted, layout.pixel(*at), &windows);
-        let rows = at.par_iter().with_min_len(64).map(row).collect();
-        Self { at, rows, layout }
+        let rows = each(&at, (WINDOWS, 1.0), watch, row)?;
+        Ok(Self { at, rows, layout })
     }
 
     /// What the Laplacian makes of a padded grid, for the pixels of one block.
@@ -118,7 +122,28 @@ struct Windows {
 
 const NONE: u32 = u32::MAX;
 
-fn windows(colours: &Grid<Rgb>, wanted: &Grid<bool>) -> Windows {
+/// The share of the work that windows are.
+const WINDOWS: f32 = 0.4;
+
+/// Does something for each of many on all threads, as one stretch of the work.
+fn each<T: Sync, R: Send>(
+    all: &[T],
+    (from, to): (f32, f32),
+    watch: &dyn Watch,
+    f: impl Fn(&T) -> R + Sync,
+) -> Result<Vec<R>, Cancelled> {
+    /// As many between two looks at the watch.
+    const SOME: usize = 1 << 14;
+    let mut done = Vec::with_capacity(all.len());
+    for some in all.chunks(SOME) {
+        watch.go_on()?;
+        watch.step(from + (to - from) * done.len() as f32 / all.len() as f32, "");
+        done.par_extend(some.par_iter().with_min_len(64).map(&f));
+    }
+    Ok(done)
+}
+
+fn windows(colours: &Grid<Rgb>, wanted: &Grid<bool>, watch: &dyn Watch) -> Result<Windows, Cancelled> {
     let (w, h) = (colours.width, colours.height);
     let mut at = Grid::filled(w, h, NONE);
     let mut centres = Vec::new();
@@ -131,8 +156,8 @@ fn windows(colours: &Grid<Rgb>, wanted: &Grid<bool>) -> Windows {
             }
         }
     }
-    let all = centres.par_iter().with_min_len(256).map(|&(x, y)| Window::new(colours, x, y)).collect();
-    Windows { all, at }
+    let all = each(&centres, (0.0, WINDOWS), watch, |&(x, y)| Window::new(colours, x, y))?;
+    Ok(Windows { all, at })
 }
 
 impl Window {

@@ -1,12 +1,12 @@
 //! Paint on a matte: brush strokes that add to a subject or take away from it, held to its edge where that is wanted.
 
-use crate::CutoutError;
 use crate::contrast::Contrast;
 use crate::grabcut::{Label, grabcut};
 use crate::grid::Grid;
 use crate::guided::enlarge_guided;
 use crate::hints::distance;
 use crate::mixture::Rgb;
+use crate::{Cancelled, CutoutError, Watch};
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 
@@ -128,15 +128,19 @@ pub(crate) fn painted(strokes: &[MatteStroke], colours: &Grid<Rgb>, matte: &mut 
 }
 
 /// The same strokes at another size.
+///
+/// # Errors
+/// A cancelled watch.
 pub(crate) fn painted_again(
     strokes: &[MatteStroke],
     sides: &Sides,
     (full, fine): (&Grid<Rgb>, &Grid<Rgb>),
     matte: &mut Grid<f32>,
     scale: f64,
-) {
+    watch: &dyn Watch,
+) -> Result<(), Cancelled> {
     for (stroke, side) in strokes.iter().zip(&sides.sides) {
-        let side = side.as_ref().map(|(cut, side)| {
+        let enlarged = |(cut, side): &(Cut, Grid<f32>)| -> Result<(Cut, Grid<f32>), Cancelled> {
             let to = |v: usize, end: usize| ((v as f64 * scale / sides.fine).round() as usize).min(end);
             let large = Cut {
                 x0: to(cut.x0, full.width),
@@ -144,10 +148,11 @@ pub(crate) fn painted_again(
                 x1: to(cut.x1, full.width),
                 y1: to(cut.y1, full.height),
             };
-            (large, enlarge_guided(&large.of(full), &cut.of(fine), side))
-        });
-        lay(stroke, matte, scale, side);
+            Ok((large, enlarge_guided(&large.of(full), &cut.of(fine), side, watch)?))
+        };
+        lay(stroke, matte, scale, side.as_ref().map(enlarged).transpose()?);
     }
+    Ok(())
 }
 
 fn lay(stroke: &MatteStroke, matte: &mut Grid<f32>, scale: f64, side: Option<(Cut, Grid<f32>)>) {
@@ -190,6 +195,7 @@ fn side_of(stroke: &MatteStroke, colours: &Grid<Rgb>, matte: &Grid<f32>, scale: 
 #[cfg(test)]
 mod tests {
     use super::*;
+    use crate::Unwatched;
 
     /// A red disc on blue, with some texture.
     fn photo() -> Grid<Rgb> {
@@ -242,7 +248,7 @@ mod tests {
             stroke(false, false, vec![[300.0, 240.0, 0.2]]),
         ];
         let sides = painted(&strokes, &fine, &mut small, 1.0 / 3.0);
-        painted_again(&strokes, &sides, (&full, &fine), &mut large, 1.0);
+        painted_again(&strokes, &sides, (&full, &fine), &mut large, 1.0, &Unwatched).unwrap();
         let mean = |g: &Grid<f32>| g.data.iter().sum::<f32>() / g.data.len() as f32;
         assert!(
             mean(&small) > 0.005 && (mean(&small) / mean(&large) - 1.0).abs() < 0.05,

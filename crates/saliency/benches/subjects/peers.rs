@@ -90,7 +90,7 @@ fn figures(pair: &Pair, case: &Case, theirs: &BTreeMap<String, f64>, folder: &Pa
 
     let full = colours_of(&case.photo);
     let (_, enlarged) = best(|| {
-        let start = enlarge_guided(&full, &colours, &alpha);
+        let start = enlarge_guided(&full, &colours, &alpha, &Unwatched).expect("a matte");
         refined(&full, &start, &Unwatched).expect("a matte")
     });
     let (_, cleaned) = best(|| foreground(&full, &case.truth, &Unwatched).expect("colours"));
