@@ -99,7 +99,7 @@ fn change(sheet: &mut Sheet, edit: &Edit, library: &dyn Library) -> Result<(), R
         Edit::FillWithPhoto { piece, fill, photo } => fills::with_photo(sheet, *piece, *fill, photo, library)?,
         Edit::AddPhoto { piece, fill, photo } => fills::add_photo(sheet, *piece, *fill, photo, library)?,
         Edit::ShareFill { piece, fill, of } => {
-            row::share(sheet, *piece, *fill, *of)?;
+            row::share(sheet, *piece, *fill, *of, library)?;
             check::amounts(sheet)?;
         }
         Edit::AddFill { piece, fill } => fills::add(sheet, *piece, fill, library)?,

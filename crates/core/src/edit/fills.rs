@@ -2,6 +2,7 @@
 
 use super::apply::{bring_in, name_drawings, opening_bounds, window};
 use super::opening::drawable;
+use super::row::open_before;
 use super::{Fit, Refusal, check, check_paint};
 use crate::library::Library;
 use crate::outline::OutlineError;
@@ -116,7 +117,7 @@ pub(super) fn fit(
     fit: Fit,
     library: &dyn Library,
 ) -> Result<(), Refusal> {
-    let target = opening_bounds(sheet, piece, library)?;
+    let target = open_before(sheet, piece, fill, library)?;
     let there = window(sheet, piece)?.fill(fill).ok_or(Refusal::NoPart)?;
     if let FillPaint::Drawing(DrawingFill { drawing, .. })
     | FillPaint::Tile(TileFill { motif: Motif::Drawing(drawing), .. }) = &there.paint

@@ -261,3 +261,49 @@ fn photos_of_a_file_keep_their_fills_and_credits_under_new_names() {
     assert_eq!(w.sheet.credits["hash"].maker, "Perrin Ashe");
     check_sheet(&w.sheet).unwrap();
 }
+
+#[test]
+fn a_shared_photo_grows_across_its_windows_until_something_breaks_out() {
+    let mut w = word();
+    let (photo, other, shared) = (FillId::fresh(), PieceId::fresh(), FillId::fresh());
+    w.edit(Edit::AddPhoto { piece: w.piece, fill: photo, photo: "wide".into() });
+    let own = w.bounds();
+    let box_of = BasicShape { width: 40.0, height: 60.0, figure: Figure::Box { corners: [0.0; 4] } };
+    let beside = Pose::at(own.x1 + 60.0, own.center().y);
+    let form = |pose| Form::new(FormId::fresh(), pose, FormShape::Basic(box_of.clone()));
+    w.edit(Edit::AddWindow { piece: other, form: form(beside), fill: FillId::fresh() });
+    let placement =
+        |w: &Word, piece: PieceId| w.sheet.piece(piece).unwrap().window().unwrap().photos().next().unwrap().1.placement;
+    let before = placement(&w, w.piece);
+    w.edit(Edit::ShareFill { piece: other, fill: shared, of: photo });
+    let both = placement(&w, other);
+    assert_eq!(both, placement(&w, w.piece));
+    let facts = w.sheet.photos.values().next().unwrap().clone();
+    let reach = |p: &Placement| {
+        let size = kurbo::Rect::new(0.0, 0.0, f64::from(facts.width), f64::from(facts.height));
+        p.affine(facts.width, facts.height).transform_rect_bbox(size)
+    };
+    let row = own.union(kurbo::Rect::from_center_size((own.x1 + 60.0, own.center().y), (40.0, 60.0)));
+    assert!(!reach(&before).contains_rect(row) && reach(&both).contains_rect(row), "{:?} for {row:?}", reach(&both));
+    assert_eq!(w.sheet.pieces.iter().map(|p| p.id).collect::<Vec<_>>(), [w.piece, other]);
+
+    // made smaller by hand, it covers all of them again when that is asked of any of its fills
+    w.edit(Edit::SetPlacement { piece: w.piece, fill: photo, placement: before });
+    w.edit(Edit::FitPhoto { piece: other, fill: shared, fit: Fit::Cover });
+    assert!(reach(&placement(&w, w.piece)).contains_rect(row));
+
+    // what is let out already stays where it is, and stands before the window that is new
+    w.edit(Edit::SetPlacement { piece: w.piece, fill: photo, placement: before });
+    w.edit(Edit::LetOut { piece: w.piece, anchor: Anchor { fill: photo, subject: 0, x: 1.0, y: 1.0 } });
+    assert_eq!(w.sheet.pieces.last().unwrap().id, w.piece, "it comes before the other window");
+    let third = PieceId::fresh();
+    let far = Pose::at(own.x0 - 80.0, own.center().y);
+    w.edit(Edit::AddWindow { piece: third, form: form(far), fill: FillId::fresh() });
+    w.edit(Edit::ShareFill { piece: third, fill: FillId::fresh(), of: shared });
+    assert_eq!(placement(&w, third), before);
+    assert_eq!(w.sheet.pieces.last().unwrap().id, w.piece);
+    // moved back in the stack by hand, it stays there
+    w.edit(Edit::OrderPiece { piece: w.piece, to: 0 });
+    w.edit(Edit::SetPlacement { piece: w.piece, fill: photo, placement: both });
+    assert_eq!(w.sheet.pieces[0].id, w.piece);
+}

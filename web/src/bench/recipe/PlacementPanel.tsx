@@ -47,7 +47,7 @@ export function PlacementPanel({ piece, fill, paint }: Props) {
       </div>
       <div className="mt-3 flex flex-wrap items-center gap-2">
         <button className="outlined" onClick={() => void edit({ edit: 'fit_photo', piece, fill: fill.id, fit: 'cover' })}>
-          Cover the opening
+          {paint.kind === 'photo' && paint.shared ? 'Cover all its windows' : 'Cover the opening'}
         </button>
         <button className="outlined" onClick={() => void edit({ edit: 'fit_photo', piece, fill: fill.id, fit: 'contain' })}>
           Show it whole
