@@ -292,6 +292,7 @@ async fn the_demo_hangs_on_the_desk_and_screen_is_file() -> Result<()> {
         "Lamplight on the quay",
         "Press night, in two inks",
         "Ribbon day",
+        "Three panes of sky",
     ];
     for name in names {
         browser.page.goto(&server.address).await?;

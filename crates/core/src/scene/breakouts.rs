@@ -28,7 +28,7 @@ pub(super) struct Breakout<'a> {
     /// Where it runs under the rims, in sheet space.
     under: Vec<BezPath>,
     image: String,
-    row: &'a Row<'a>,
+    pub row: &'a Row<'a>,
 }
 
 /// What of one photo's subjects is let out; describes all overhangs in `layer` where that is asked for. `row` is the window with those it shares a photo with.

@@ -112,6 +112,14 @@ impl<'a> Row<'a> {
         (apart && outward > UNDER).then(|| grow(strip, outward - UNDER))
     }
 
+    /// What the other windows open, with their rims; None where there are no others.
+    pub fn others(&self) -> Option<BezPath> {
+        let rims = self.finishes().skip(1).flat_map(|f| &f.rims).filter(|r| !r.off);
+        let outward = rims.map(Rim::reach_outward).fold(0.0, f64::max);
+        let others = join_pair(&self.opening, self.own, Rule::Difference);
+        (!self.others.is_empty()).then(|| grow(&others, outward))
+    }
+
     /// How far the openings fade inwards from their outlines at most, in millimetres.
     pub fn fades_inward(&self) -> f64 {
         let fade = |w: &&Window| {

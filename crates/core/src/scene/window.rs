@@ -10,7 +10,7 @@ use super::edge::{EdgeShape, WITH_OPENING, clear_shape, fading_shape, reach, rec
 use super::fills::{fill_markup, laid_on, moves};
 use super::gloss::gloss_picture;
 use super::layer::{DrawingView, Layer, corners, photo_view};
-use super::markup::{escape, matrix, number};
+use super::markup::{escape, matrix, number, path_data};
 use super::paint::Definitions;
 use super::row::Rows;
 use super::soft::{region, soft_mask};
@@ -22,6 +22,9 @@ use crate::sheet::{
     Window, WindowFill,
 };
 use kurbo::{BezPath, Rect, Shape};
+
+/// As far as no shadow reaches, in millimetres.
+const FAR: f64 = 1000.0;
 
 /// Draws a window whose opening has the outline `opening` (sheet space); says in `layer` what can be handled.
 pub(super) fn window_markup(
@@ -253,6 +256,7 @@ fn finished(
             &mut definitions,
         );
     }
+    let contact = beside_others(contact, out, climbs_to, &mut definitions);
     let content = format!("{contact}{released}<g {limit}>{fills}{inside}</g>{along}{again}{over}");
     let content = if finish.strength < 1.0 {
         format!("<g opacity=\"{}\">{content}</g>", number(finish.strength))
@@ -260,6 +264,24 @@ fn finished(
         content
     };
     format!("{}{behind}{content}", definitions.markup)
+}
+
+/// A contact shadow where it does not fall on what other windows show of its own photo.
+fn beside_others(contact: String, out: &[Breakout<'_>], around: Rect, definitions: &mut Definitions<'_>) -> String {
+    if contact.is_empty() {
+        return contact;
+    }
+    let others = out.iter().filter_map(|b| b.row.others()).reduce(|a, b| join_pair(&a, &b, Rule::Union));
+    let Some(others) = others.filter(|path| !path.is_empty()) else {
+        return contact;
+    };
+    let id = definitions.next("beside");
+    let all = rect_data(around.union(bounds(&others)).inflate(FAR, FAR));
+    definitions.markup.push_str(&format!(
+        "<clipPath id=\"{id}\"><path clip-rule=\"evenodd\" d=\"{all}{}\"/></clipPath>",
+        path_data(&others)
+    ));
+    format!("<g clip-path=\"url(#{id})\">{contact}</g>")
 }
 
 /// What is drawn, where the shape is not.

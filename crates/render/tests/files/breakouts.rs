@@ -27,6 +27,21 @@ fn rim(side: LineSide, over: bool) -> Rim {
     Rim { width: 4.0, side, paint, dashes: Vec::new(), round: false, over, off: false }
 }
 
+/// Black, 3 mm to the right of what breaks out.
+fn contact_shadow() -> Shadow {
+    Shadow {
+        place: ShadowPlace::Contact,
+        tint: Tint::Colour(Colour([0, 0, 0])),
+        blend: Blend::Normal,
+        strength: 1.0,
+        angle: 0.0,
+        distance: 3.0,
+        spread: 0.0,
+        size: 0.5,
+        off: false,
+    }
+}
+
 /// How far across the sheet the middle of the pole lies at a height of it, in millimetres.
 fn on_pole(placement: &Placement, y: f64) -> f64 {
     placement.x - (y - placement.y) * placement.turn.to_radians().tan()
@@ -262,18 +277,7 @@ fn a_contact_shadow_falls_on_the_sheet_and_not_on_the_photo() {
     let (top, bottom) = reach(&sheet, &books);
     let white = Edit::SetBackground { colour: "#ffffff".parse().unwrap() };
     sheet = apply(&sheet, &white, &books).unwrap();
-    let shadow = Shadow {
-        place: ShadowPlace::Contact,
-        tint: Tint::Colour(Colour([0, 0, 0])),
-        blend: Blend::Normal,
-        strength: 1.0,
-        angle: 0.0,
-        distance: 3.0,
-        spread: 0.0,
-        size: 0.5,
-        off: false,
-    };
-    let thrown = Finish { shadows: vec![shadow], ..Finish::default() };
+    let thrown = Finish { shadows: vec![contact_shadow()], ..Finish::default() };
     let soft = Finish { softness: Softness { width: 1.0, side: FadeSide::Both }, ..thrown.clone() };
     let plain = drawn(&sheet, &books, &originals, 254.0);
     for finish in [thrown, soft] {
@@ -326,6 +330,19 @@ fn a_subject_stands_before_windows_that_share_its_photo() {
     assert!(near(at_pole(&picture, &placement, 3.0), GREEN) && near(at_pole(&picture, &placement, 1.0), GROUND));
     let beside = picture.get_pixel((on_pole(&placement, 15.5) * 10.0) as u32 + 60, 155).0;
     assert!(near(beside, GROUND), "{beside:?}");
+
+    // its contact shadow falls on the sheet between the two, and not on what the other window shows of its own photo
+    let finish = Finish { shadows: vec![contact_shadow()], ..sheet.pieces[1].window().unwrap().finish.clone() };
+    let shaded = apply(&sheet, &Edit::SetFinish { piece, finish }, &books).unwrap();
+    let shaded = drawn(&shaded, &books, &originals, 254.0);
+    let right = |picture: &RgbImage, y: f64| {
+        let x = on_pole(&placement, y) + 4.5;
+        picture.get_pixel((x * 10.0) as u32, (y * 10.0) as u32).0
+    };
+    for y in [6.5, 8.0, 9.5, 11.0, 13.0] {
+        assert!(near(right(&shaded, y), right(&picture, y)), "at {y}: {:?}", right(&shaded, y));
+    }
+    assert!(right(&shaded, 15.0)[2] + 20 < right(&picture, 15.0)[2], "{:?}", right(&shaded, 15.0));
 
     // where it runs under the rim of the other window, all of that is seen
     let view = View { library: &books, pictures: &Nowhere, density: 2.0, with_handles: true };
