@@ -161,6 +161,7 @@ pub fn opening_outline(opening: &Opening, library: &dyn Library) -> Result<Openi
     }
     let closed = Some(combine::bounds(&path));
     let (nodes, path) = (combine::nodes(&path), open_side::opened(&path, &opening.open));
-    let nodes_before = nodes_before + combine::nodes(&path).saturating_sub(nodes);
+    // an extension may swallow nodes as well as add some
+    let nodes_before = (nodes_before + combine::nodes(&path)).saturating_sub(nodes);
     Ok(OpeningOutline { path, nodes_before, closed })
 }

@@ -4,7 +4,7 @@ use crate::edits::{Word, word};
 use inky_core::combine::{area, contains, parts};
 use inky_core::edit::*;
 use inky_core::library::Books;
-use inky_core::outline::opening_path;
+use inky_core::outline::{opening_outline, opening_path};
 use inky_core::sheet::*;
 use kurbo::{Affine, Point, Shape};
 use proptest::prelude::*;
@@ -357,6 +357,9 @@ fn an_open_top_stays_in_line_with_the_outermost_points() {
     two.forms.push(basic(Figure::Ellipse, 200.0, 100.0, 80.0, 60.0));
     let both = opening_path(&two, &books).unwrap();
     assert!(contains(&both, Point::new(150.0, 60.0), 0.01));
+    // nodes that the extension swallows were not simplified away
+    let plain = opening_outline(&with(Side::Top, 0.0, 1.0), &books).unwrap();
+    assert_eq!(plain.nodes_before, inky_core::combine::nodes(&plain.path));
     // beside something lower, the gap is open no farther down than the higher side goes
     let mut low = with(Side::Top, 0.0, 1.0);
     let plate = |x, y, height| basic(Figure::Box { corners: [0.0; 4] }, x, y, 80.0, height);
