@@ -2,12 +2,15 @@
 
 use anyhow::{Context, Result, bail};
 use clap::Args;
-use inky_core::cutout::{Saliency, Unwatched};
+use image::RgbaImage;
+use inky_core::cutout::{Saliency, Subject, Unwatched};
+use inky_core::scene::scene;
 use inky_core::sheet::SheetFile;
 use inky_core::unpack::unpack;
-use inky_render::{DeliveredSvg, Originals, Plan, jpeg, png, svg};
+use inky_render::{BandSource, DeliveredSvg, Originals, Packing, Plan, jpeg, png, svg};
 use inky_saliency::Network;
-use inky_server::bundled_shelf;
+use inky_server::bundled_fonts;
+use std::io::{BufWriter, Write};
 use std::path::{Path, PathBuf};
 use std::sync::Arc;
 
@@ -46,41 +49,60 @@ impl Export {
         let name = self.sheet.display();
         let bytes = std::fs::read(&self.sheet).with_context(|| format!("{name} cannot be read"))?;
         let is_svg = bytes.iter().find(|b| !b.is_ascii_whitespace() && b.is_ascii()).is_some_and(|b| *b == b'<');
-        let file = if is_svg {
+        let to = self.to.display();
+        let written = || format!("{to} cannot be written");
+        let mut out = BufWriter::new(std::fs::File::create(&self.to).with_context(written)?);
+        if is_svg {
             let text = String::from_utf8(bytes).with_context(|| format!("{name} is no SVG"))?;
             if format == Format::Svg {
                 bail!("{name} is an SVG already");
             }
-            draw(&DeliveredSvg::read(&text)?.plan(self.ppi)?, format)?
+            draw(&DeliveredSvg::read(&text)?.plan(self.ppi)?, format, &mut out)?;
         } else {
-            from_sheet_file(&bytes, &self.sheet, self.ppi, format)?
-        };
-        std::fs::write(&self.to, file).with_context(|| format!("{} cannot be written", self.to.display()))
+            from_sheet_file(&bytes, &self.sheet, self.ppi, format, &mut out)?;
+        }
+        out.flush().with_context(written)
     }
 }
 
-fn draw(plan: &Plan, format: Format) -> Result<Vec<u8>> {
-    Ok(if format == Format::Jpeg { jpeg(plan, 94, &Unwatched)? } else { png(plan, &Unwatched)? })
+fn draw(source: &dyn BandSource, format: Format, out: &mut BufWriter<std::fs::File>) -> Result<()> {
+    match format {
+        Format::Jpeg => jpeg(source, 94, &Unwatched, out)?,
+        Format::Png | Format::Svg => png(source, &Unwatched, out)?,
+    }
+    Ok(())
 }
 
-fn from_sheet_file(json: &[u8], path: &Path, ppi: Option<f64>, format: Format) -> Result<Vec<u8>> {
+fn from_sheet_file(
+    json: &[u8],
+    path: &Path,
+    ppi: Option<f64>,
+    format: Format,
+    out: &mut BufWriter<std::fs::File>,
+) -> Result<()> {
     let file = SheetFile::read(json)?;
     let folder = path.parent().unwrap_or(Path::new("."));
     let beside = |name: &str| std::fs::read(folder.join(name)).map_err(|e| e.to_string());
     let network = || Ok(Arc::new(Network::load().map_err(|e| e.to_string())?) as Arc<dyn Saliency>);
-    let unpacked = unpack(file, &bundled_shelf()?, &beside, &network, &Unwatched)?;
-    let books = unpacked.books();
-    let originals = Originals {
-        photos: unpacked.photos.into_iter().map(|(id, p)| (id, p.picture)).collect(),
-        cutouts: unpacked.subjects.iter().map(|(id, s)| (id.clone(), Arc::new(s.cutout.clone()))).collect(),
-    };
+    let unpacked = unpack(file, &bundled_fonts()?, &beside, &network, &Unwatched)?;
+    let library = unpacked.library();
     let mut sheet = unpacked.sheet;
     if let Some(ppi) = ppi {
         sheet.ppi = ppi;
         inky_core::edit::check_sheet(&sheet)?;
     }
+    let scene = scene(&sheet, &library);
+    let originals = Originals {
+        photos: unpacked.photos.into_iter().map(|(id, p)| (id, p.picture)).collect(),
+        cutouts: unpacked.subjects.into_iter().map(|(id, subject)| (id, Arc::new(cutout(subject)))).collect(),
+    };
     match format {
-        Format::Svg => Ok(svg(&sheet, &books, &originals, 0.0)?.into_bytes()),
-        _ => draw(&Plan::new(&sheet, &books, &originals, sheet.ppi)?, format),
+        Format::Svg => out.write_all(svg(&scene, &sheet.name, &originals, 0.0, Packing::Small)?.as_bytes())?,
+        _ => draw(&Plan::new(scene, originals, sheet.ppi, 0.0)?, format, out)?,
     }
+    Ok(())
+}
+
+fn cutout(subject: Arc<Subject>) -> RgbaImage {
+    Arc::try_unwrap(subject).map_or_else(|shared| shared.cutout.clone(), |own| own.cutout)
 }

@@ -3,9 +3,9 @@
 use anyhow::{Context, Result, bail};
 use clap::Args;
 use inky_core::combine::{area, nodes};
-use inky_core::library::Books;
+use inky_core::library::LoadedLibrary;
 use inky_core::outline::{Recipe, opening_cells, opening_path, read_drawing, read_font, read_recipe};
-use inky_server::bundled_shelf;
+use inky_server::bundled_fonts;
 use kurbo::{BezPath, Shape};
 use serde_json::{Value, json};
 use std::path::{Component, Path, PathBuf};
@@ -28,8 +28,8 @@ impl Outline {
         let name = self.recipe.display();
         let bytes = std::fs::read(&self.recipe).with_context(|| format!("{name} cannot be read"))?;
         let recipe = read_recipe(&bytes)?;
-        let books = books(&recipe, self.recipe.parent().unwrap_or(Path::new(".")))?;
-        let path = opening_path(&recipe.opening, &books)?;
+        let library = library(&recipe, self.recipe.parent().unwrap_or(Path::new(".")))?;
+        let path = opening_path(&recipe.opening, &library)?;
         let mut answer = described(&path);
         if self.cells {
             let places = |ids: &[inky_core::sheet::FormId]| -> Vec<usize> {
@@ -38,7 +38,7 @@ impl Outline {
                 all.sort_unstable();
                 all
             };
-            let cells = opening_cells(&recipe.opening, &books)?;
+            let cells = opening_cells(&recipe.opening, &library)?;
             let line = |c: &inky_core::outline::OpeningCell| {
                 let mut cell = described(&c.path);
                 cell["cover"] = json!(places(&c.choice.cover));
@@ -56,24 +56,24 @@ impl Outline {
 }
 
 /// What the recipe refers to, read from its own folder alone.
-fn books(recipe: &Recipe, folder: &Path) -> Result<Books> {
+fn library(recipe: &Recipe, folder: &Path) -> Result<LoadedLibrary> {
     let beside = |name: &str| {
         if Path::new(name).components().any(|c| !matches!(c, Component::Normal(_))) || name.is_empty() {
             bail!("“{name}” does not lie in the folder of the recipe");
         }
         std::fs::read(folder.join(name)).with_context(|| format!("“{name}” beside the recipe cannot be read"))
     };
-    let mut shelf = bundled_shelf()?;
+    let mut fonts = bundled_fonts()?;
     for (id, name) in &recipe.fonts {
-        shelf.add(read_font(id.clone(), name, &beside(name)?)?);
+        fonts.add(read_font(id.clone(), name, &beside(name)?)?);
     }
-    let mut books = Books::default();
+    let mut library = LoadedLibrary::default();
     for (id, name) in &recipe.drawings {
-        let drawn = read_drawing(name, &beside(name)?, &shelf).with_context(|| format!("“{name}”"))?;
-        books.drawings.insert(id.clone(), Arc::new(drawn));
+        let drawn = read_drawing(name, &beside(name)?, &fonts).with_context(|| format!("“{name}”"))?;
+        library.drawings.insert(id.clone(), Arc::new(drawn));
     }
-    books.shelf = Arc::new(shelf);
-    Ok(books)
+    library.fonts = Arc::new(fonts);
+    Ok(library)
 }
 
 fn described(path: &BezPath) -> Value {

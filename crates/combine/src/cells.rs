@@ -1,7 +1,7 @@
 //! The cells into which overlapping forms divide the plane.
 
-use crate::provenance::{Rule, join_pair, unite};
-use crate::specks::parts;
+use crate::components::parts;
+use crate::joins::{Rule, join_pair, unite};
 use crate::{area, contains};
 use kurbo::{BezPath, PathEl, Point, Rect, Shape};
 use linesweeper::topology::{ContourIdx, Contours, Topology, WindingNumber};

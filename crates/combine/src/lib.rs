@@ -7,24 +7,24 @@
 mod bounds;
 mod cells;
 pub mod check;
+mod components;
 mod crossing;
 mod flatten;
+mod joins;
 mod line;
-mod provenance;
 mod round;
-mod specks;
 
 pub use bounds::bounds;
 pub use cells::{Cell, cells, cells_one_by_one, covering, inner_point};
+pub use components::{Part, clusters, parts};
 pub use flatten::{area, closed_segments, contains, flatten_tolerance, steps};
+pub use joins::{Rule, join_pair, unite, unite_even_odd};
 pub use line::{LineSide, LineStyle, grow, own_line};
-pub use provenance::{Rule, join_pair, unite, unite_even_odd};
 pub use round::{contours, nodes, round_corners, simplify};
-pub use specks::{Part, clusters, parts};
 
 use bounds::{bounds_of, reach_of};
 use kurbo::{BezPath, Rect};
-use round::strands;
+use round::subpaths;
 
 /// A form on its way into a join: its outline (nonzero rule), and how it acts on what stands before it.
 #[derive(Debug, Clone)]
@@ -75,9 +75,9 @@ fn divided(path: &BezPath, reach: Rect) -> (BezPath, BezPath) {
     let slack = 1e-6 * (reach.width() + reach.height());
     let reach = reach.inflate(slack, slack);
     let (mut near, mut far) = (Vec::new(), Vec::with_capacity(path.elements().len()));
-    for strand in strands(path) {
-        let takes_part = reach_of(strand).overlaps(reach) && bounds_of(strand).overlaps(reach);
-        if takes_part { &mut near } else { &mut far }.extend_from_slice(strand);
+    for subpath in subpaths(path) {
+        let takes_part = reach_of(subpath).overlaps(reach) && bounds_of(subpath).overlaps(reach);
+        if takes_part { &mut near } else { &mut far }.extend_from_slice(subpath);
     }
     (BezPath::from_vec(near), BezPath::from_vec(far))
 }

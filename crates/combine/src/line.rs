@@ -1,7 +1,7 @@
 //! The line along an outline, and growing and shrinking by it.
 
 use crate::flatten::flatten_tolerance;
-use crate::provenance::{Rule, join_pair, unite};
+use crate::joins::{Rule, join_pair, unite};
 use crate::round::contours;
 use kurbo::{BezPath, Cap, Join, ParamCurve, ParamCurveNearest, PathSeg, Point, Shape, Stroke, StrokeOpts};
 

@@ -25,18 +25,18 @@ pub fn round_corners(path: &BezPath, radius: f64) -> BezPath {
 
 /// One path for each contour.
 pub fn contours(path: &BezPath) -> Vec<BezPath> {
-    strands(path).map(|s| BezPath::from_vec(s.to_vec())).collect()
+    subpaths(path).map(|s| BezPath::from_vec(s.to_vec())).collect()
 }
 
 /// The elements of each contour.
-pub(crate) fn strands(path: &BezPath) -> impl Iterator<Item = &[PathEl]> {
+pub(crate) fn subpaths(path: &BezPath) -> impl Iterator<Item = &[PathEl]> {
     let mut rest = path.elements();
     std::iter::from_fn(move || {
         let after =
             rest.get(1..)?.iter().position(|el| matches!(el, PathEl::MoveTo(_))).map_or(rest.len(), |at| at + 1);
-        let (strand, others) = rest.split_at(after);
+        let (subpath, others) = rest.split_at(after);
         rest = others;
-        Some(strand)
+        Some(subpath)
     })
 }
 
@@ -201,14 +201,14 @@ fn strays(from: &[PathSeg], to: &[PathSeg], tolerance: f64) -> f64 {
 
 /// How many nodes a path has: the ends of its segments, a closed contour's start counted once.
 pub fn nodes(path: &BezPath) -> usize {
-    strands(path)
-        .map(|strand| {
-            if !matches!(strand.last(), Some(PathEl::ClosePath)) {
-                return strand.len();
+    subpaths(path)
+        .map(|subpath| {
+            if !matches!(subpath.last(), Some(PathEl::ClosePath)) {
+                return subpath.len();
             }
-            let start = strand.first().and_then(PathEl::end_point);
+            let start = subpath.first().and_then(PathEl::end_point);
             let mut last = start;
-            let sides = strand.iter().skip(1).filter(|el| {
+            let sides = subpath.iter().skip(1).filter(|el| {
                 let (from, to) = (last, el.end_point().or(start));
                 last = to;
                 // sides of no length are none

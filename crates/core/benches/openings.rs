@@ -7,8 +7,8 @@ use i_overlay::core::fill_rule::FillRule;
 use i_overlay::core::overlay_rule::OverlayRule;
 use i_overlay::float::single::SingleFloatOverlay;
 use inky_core::combine::{Operand, Rule, cells, join_all, join_pair, unite};
-use inky_core::library::Books;
-use inky_core::outline::{Drawn, DrawnPicture, Face, Shelf, lettering_path, opening_path};
+use inky_core::library::LoadedLibrary;
+use inky_core::outline::{DrawingTree, Face, FontCollection, ImportedDrawing, lettering_path, opening_path};
 use inky_core::sheet::{BasicShape, Drawing, Figure, Form, FormId, FormShape, Lettering, Opening, Pose};
 use kurbo::{Affine, BezPath, Circle, PathEl, Point, Shape};
 use std::f64::consts::TAU;
@@ -19,9 +19,9 @@ use std::sync::Arc;
 const FLAT: f64 = 0.01;
 
 fn letters(count: usize) -> BezPath {
-    let mut shelf = Shelf::default();
+    let mut fonts = FontCollection::default();
     let f = inky_fonts::FACES[1];
-    shelf.add(Face::new(f.id.into(), f.name, f.data).unwrap_or_else(|e| panic!("{e}")));
+    fonts.add(Face::new(f.id.into(), f.name, f.data).unwrap_or_else(|e| panic!("{e}")));
     let text: Vec<String> = "LANTERNNIGHTOFKITESANDBRASSONTHEQUAYEVERYWINDISWELCOMEHERE!?"
         .chars()
         .take(count)
@@ -31,7 +31,7 @@ fn letters(count: usize) -> BezPath {
         .collect();
     let lettering =
         Lettering { tracking: -60.0, leading: 0.78, ..Lettering::plain(text.join("\n"), f.id.into(), 60.0) };
-    lettering_path(&lettering, &shelf).unwrap_or_else(|e| panic!("{e}"))
+    lettering_path(&lettering, &fonts).unwrap_or_else(|e| panic!("{e}"))
 }
 
 /// A wavy contour of 40 nodes around a point.
@@ -125,9 +125,14 @@ fn prints(c: &mut Criterion) {
         group.bench_function("united", |bench| bench.iter(|| unite(black_box(&rough))));
         peers(&mut group, &rough, &BezPath::new());
         // a frame of a drag: the print is united already, a shape is moved over it
-        let drawn =
-            Drawn::new("print", &unite(&rough), DrawnPicture::of(&rough, inky_core::sheet::Colour::INK), Vec::new());
-        let books = Books { drawings: [("print".into(), Arc::new(drawn))].into(), ..Books::default() };
+        let drawn = ImportedDrawing::new(
+            "print",
+            &unite(&rough),
+            DrawingTree::of(&rough, inky_core::sheet::Colour::INK),
+            Vec::new(),
+        );
+        let library =
+            LoadedLibrary { drawings: [("print".into(), Arc::new(drawn))].into(), ..LoadedLibrary::default() };
         let drawing = Drawing { drawing: "print".into(), specks: 0.0, picked_off: Vec::new() };
         let disc = BasicShape { width: 90.0, height: 90.0, figure: Figure::Ellipse };
         let forms = vec![
@@ -136,11 +141,11 @@ fn prints(c: &mut Criterion) {
         ];
         let mut opening = Opening { forms, ..Opening::default() };
         group.bench_function("a frame of dragging a shape over it", |bench| {
-            bench.iter(|| opening_path(black_box(&opening), &books))
+            bench.iter(|| opening_path(black_box(&opening), &library))
         });
         opening.forms.reverse();
         group.bench_function("the same with the shape first in the list", |bench| {
-            bench.iter(|| opening_path(black_box(&opening), &books))
+            bench.iter(|| opening_path(black_box(&opening), &library))
         });
         group.finish();
     }

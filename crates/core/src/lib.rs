@@ -11,13 +11,17 @@
 //! *Photo space* is in pixels of the upright photo, origin at its top left corner, y downwards.
 
 pub mod breakout;
+pub mod change;
 pub mod edit;
+pub mod handles;
 pub mod library;
 pub mod livewire;
+pub mod memo;
 pub mod outline;
 pub mod palette;
 pub mod placements;
 pub mod scene;
+pub mod screen;
 pub mod sheet;
 pub mod unpack;
 

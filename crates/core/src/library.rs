@@ -1,68 +1,63 @@
-//! What a sheet refers to and does not hold itself: fonts, photos, mattes.
+//! What a sheet refers to and does not hold itself: fonts, drawings, photos, mattes.
 
-use crate::breakout::WorkingMatte;
-use crate::outline::{Drawn, Shelf};
-use crate::sheet::{DrawingId, Form, FormId, Photo, PhotoId, SubjectId};
+use crate::breakout::{Overhangs, WorkingMatte};
+use crate::memo::Memo;
+use crate::outline::{FontCollection, ImportedDrawing, OpeningOutline, OutlineSources};
+use crate::sheet::{DrawingId, Photo, PhotoId, SubjectId};
 use std::collections::BTreeMap;
 use std::sync::Arc;
 
 /// Where edits and scenes look up what a sheet refers to.
-pub trait Library {
-    fn shelf(&self) -> &Shelf;
-    /// What is known of a photo, its subject left out.
+pub trait Library: OutlineSources {
+    /// What is known of a photo, its subjects left out.
     fn photo(&self, id: &PhotoId) -> Option<Photo>;
+
     /// The working size of a subject's matte.
     fn matte(&self, id: &SubjectId) -> Option<Arc<WorkingMatte>>;
-    /// What an imported drawing comes to.
-    fn drawing(&self, id: &DrawingId) -> Option<Arc<Drawn>>;
-    /// A form beside the one that is being drawn, in the same list.
-    fn beside(&self, _id: FormId) -> Option<&Form> {
+
+    /// Where overhangs that were found are kept.
+    fn overhangs(&self) -> Option<&Memo<Overhangs>> {
         None
     }
 }
 
-/// A library for the forms of one list, which may refer to each other.
-pub struct Among<'a> {
-    pub library: &'a dyn Library,
-    pub forms: &'a [Form],
+/// What was computed from forms and mattes, kept for those who ask again.
+pub struct Memos {
+    pub outlines: Memo<OpeningOutline>,
+    pub overhangs: Memo<Overhangs>,
 }
 
-impl Library for Among<'_> {
-    fn shelf(&self) -> &Shelf {
-        self.library.shelf()
-    }
-
-    fn photo(&self, id: &PhotoId) -> Option<Photo> {
-        self.library.photo(id)
-    }
-
-    fn matte(&self, id: &SubjectId) -> Option<Arc<WorkingMatte>> {
-        self.library.matte(id)
-    }
-
-    fn drawing(&self, id: &DrawingId) -> Option<Arc<Drawn>> {
-        self.library.drawing(id)
-    }
-
-    fn beside(&self, id: FormId) -> Option<&Form> {
-        self.forms.iter().find(|f| f.id == id)
+impl Default for Memos {
+    fn default() -> Self {
+        Self { outlines: Memo::of(64 << 20), overhangs: Memo::of(64 << 20) }
     }
 }
 
-/// A library in memory.
+/// A library in memory: all that one sheet refers to.
 #[derive(Clone, Default)]
-pub struct Books {
-    pub shelf: Arc<Shelf>,
+pub struct LoadedLibrary {
+    pub fonts: Arc<FontCollection>,
     pub photos: BTreeMap<PhotoId, Photo>,
     pub mattes: BTreeMap<SubjectId, Arc<WorkingMatte>>,
-    pub drawings: BTreeMap<DrawingId, Arc<Drawn>>,
+    pub drawings: BTreeMap<DrawingId, Arc<ImportedDrawing>>,
+    pub memos: Arc<Memos>,
 }
 
-impl Library for Books {
-    fn shelf(&self) -> &Shelf {
-        &self.shelf
+impl OutlineSources for LoadedLibrary {
+    fn fonts(&self) -> &FontCollection {
+        &self.fonts
     }
 
+    fn drawing(&self, id: &DrawingId) -> Option<Arc<ImportedDrawing>> {
+        self.drawings.get(id).cloned()
+    }
+
+    fn outlines(&self) -> Option<&Memo<OpeningOutline>> {
+        Some(&self.memos.outlines)
+    }
+}
+
+impl Library for LoadedLibrary {
     fn photo(&self, id: &PhotoId) -> Option<Photo> {
         self.photos.get(id).cloned()
     }
@@ -71,7 +66,7 @@ impl Library for Books {
         self.mattes.get(id).cloned()
     }
 
-    fn drawing(&self, id: &DrawingId) -> Option<Arc<Drawn>> {
-        self.drawings.get(id).cloned()
+    fn overhangs(&self) -> Option<&Memo<Overhangs>> {
+        Some(&self.memos.overhangs)
     }
 }

@@ -30,6 +30,11 @@ pub struct EdgeMap {
 }
 
 impl EdgeMap {
+    /// Bytes that it takes.
+    pub fn bytes(&self) -> u64 {
+        (self.cost.data.len() * size_of::<f32>()) as u64
+    }
+
     /// Looks for edges in light and colour (Sobel, the strongest channel).
     pub fn new(photo: &RgbaImage) -> Self {
         let long = f64::from(photo.width().max(photo.height()));
@@ -77,7 +82,7 @@ impl EdgeMap {
         let options = SimplifyOptions::default().opt_level(SimplifyOptLevel::Optimize).angle_thresh(0.1);
         let smooth = simplify_bezpath(curve_through(&way).elements().iter().copied(), STRAY, &options);
         let mut nodes = Contour::from_path(&(Affine::scale(1.0 / self.scale) * smooth))
-            .strands
+            .subpaths
             .into_iter()
             .next()
             .map(|s| s.nodes)

@@ -3,8 +3,8 @@
 use crate::breakout::WorkingMatte;
 use crate::cutout::{CutoutError, Saliency, Subject, Watch, find_subject};
 use crate::edit::check_sheet;
-use crate::library::Books;
-use crate::outline::{DrawingError, Drawn, Face, FontError, Shelf, read_drawing, read_font};
+use crate::library::LoadedLibrary;
+use crate::outline::{DrawingError, Face, FontCollection, FontError, ImportedDrawing, read_drawing, read_font};
 use crate::photo::{PhotoError, decode};
 use crate::sheet::{
     Content, DrawingId, FontId, PhotoId, PhotoSubject, Sheet, SheetFile, SheetFileError, SubjectId, SubjectSource,
@@ -22,7 +22,7 @@ pub struct Unpacked {
     pub drawings: BTreeMap<DrawingId, UnpackedDrawing>,
     pub fonts: BTreeMap<FontId, UnpackedFont>,
     /// The application's fonts and those of the file.
-    pub shelf: Arc<Shelf>,
+    pub all_fonts: Arc<FontCollection>,
 }
 
 pub struct UnpackedFont {
@@ -34,7 +34,7 @@ pub struct UnpackedFont {
 pub struct UnpackedDrawing {
     /// The drawing's file.
     pub bytes: Vec<u8>,
-    pub drawn: Arc<Drawn>,
+    pub drawn: Arc<ImportedDrawing>,
 }
 
 pub struct UnpackedPhoto {
@@ -68,7 +68,7 @@ pub enum UnpackError {
 /// Whatever of it is missing or damaged.
 pub fn unpack(
     file: SheetFile,
-    shelf: &Shelf,
+    all_fonts: &FontCollection,
     beside: &dyn Fn(&str) -> Result<Vec<u8>, String>,
     network: &dyn Fn() -> Result<Arc<dyn Saliency>, String>,
     watch: &dyn Watch,
@@ -102,32 +102,38 @@ pub fn unpack(
         }
         photos.insert(id.clone(), UnpackedPhoto { bytes, picture: Arc::new(picture) });
     }
-    let (mut fonts, mut shelf) = (BTreeMap::new(), shelf.clone());
+    let (mut fonts, mut all_fonts) = (BTreeMap::new(), all_fonts.clone());
     for (id, name) in &sheet.fonts {
         let content = file.fonts.get(id).ok_or_else(|| SheetFileError::NoFont(name.clone()))?;
         let bytes = bytes_of(content, beside)?;
         let face = Arc::new(read_font(id.clone(), name, &bytes)?);
-        shelf.add(face.clone());
+        all_fonts.add(face.clone());
         fonts.insert(id.clone(), UnpackedFont { bytes, face });
     }
     let mut drawings = BTreeMap::new();
     for (id, name) in &sheet.drawings {
         let content = file.drawings.get(id).ok_or_else(|| SheetFileError::NoDrawing(id.clone()))?;
         let bytes = bytes_of(content, beside)?;
-        let drawn = read_drawing(name, &bytes, &shelf).map_err(|e| UnpackError::Drawing(name.clone(), e))?;
+        let drawn = read_drawing(name, &bytes, &all_fonts).map_err(|e| UnpackError::Drawing(name.clone(), e))?;
         drawings.insert(id.clone(), UnpackedDrawing { bytes, drawn: Arc::new(drawn) });
     }
     check_sheet(&sheet).map_err(SheetFileError::from)?;
-    Ok(Unpacked { sheet, photos, subjects, drawings, fonts, shelf: Arc::new(shelf) })
+    Ok(Unpacked { sheet, photos, subjects, drawings, fonts, all_fonts: Arc::new(all_fonts) })
 }
 
 impl Unpacked {
     /// The library that the sheet is drawn with.
-    pub fn books(&self) -> Books {
+    pub fn library(&self) -> LoadedLibrary {
         let mattes = self.subjects.iter().map(|(id, s)| (id.clone(), Arc::new(WorkingMatte::new(&s.matte))));
         let drawings = self.drawings.iter().map(|(id, d)| (id.clone(), d.drawn.clone()));
-        let shelf = Arc::clone(&self.shelf);
-        Books { shelf, photos: self.sheet.photos.clone(), mattes: mattes.collect(), drawings: drawings.collect() }
+        let all_fonts = Arc::clone(&self.all_fonts);
+        LoadedLibrary {
+            fonts: all_fonts,
+            photos: self.sheet.photos.clone(),
+            mattes: mattes.collect(),
+            drawings: drawings.collect(),
+            memos: Arc::default(),
+        }
     }
 }
 

@@ -19,6 +19,29 @@ pub fn difference(a: &RgbaImage, b: &RgbaImage) -> (f64, f64) {
     (sum as f64 / n / 3.0, off as f64 / n)
 }
 
+/// The scene on the screen, as it is seen at the moment.
+pub async fn scene_pixels(browser: &Browser) -> Result<RgbaImage> {
+    let [left, top, width, height] = rect(browser, "[data-testid=scene]").await?;
+    let shot = browser.screenshot().await?;
+    Ok(imageops::crop_imm(&shot, left as u32, top as u32, width as u32, height as u32).to_image())
+}
+
+/// Waits until the scene shows a colour within (left, top, right, bottom, as shares of the sheet) in a hundred pixels.
+pub async fn shows_colour(browser: &Browser, colour: [u8; 3], within: [f64; 4]) -> Result<()> {
+    let near = |p: &image::Rgba<u8>| (0..3).all(|c| p.0[c].abs_diff(colour[c]) <= 6);
+    browser
+        .until(&format!("{colour:?} on the sheet"), async || {
+            let scene = scene_pixels(browser).await.ok()?;
+            let inside = |x: u32, y: u32| {
+                let (x, y) = (f64::from(x) / f64::from(scene.width()), f64::from(y) / f64::from(scene.height()));
+                (within[0]..within[2]).contains(&x) && (within[1]..within[3]).contains(&y)
+            };
+            let seen = scene.enumerate_pixels().filter(|&(x, y, p)| near(p) && inside(x, y)).count();
+            (seen >= 100).then_some(())
+        })
+        .await
+}
+
 /// Compares the scene on the screen with the PNG that is delivered at the same size.
 pub async fn screen_is_file(browser: &Browser, server: &Server) -> Result<()> {
     // no card open, no form held, nothing selected: the bare sheet

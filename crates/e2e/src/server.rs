@@ -89,6 +89,12 @@ impl Server {
         Ok(body)
     }
 
+    /// Makes an edit (or `undo`, `redo`), which has to be taken; the whole sheet after it.
+    pub async fn keep(&self, sheet: &str, path: &str, body: Value) -> Result<Value> {
+        self.post(&format!("/sheets/{sheet}/{path}"), body).await?;
+        self.get(&format!("/sheets/{sheet}")).await
+    }
+
     pub async fn bytes(&self, path: &str) -> Result<(StatusCode, reqwest::header::HeaderMap, Vec<u8>)> {
         let response = self.client.get(format!("{}{path}", self.address)).send().await?;
         let (status, headers) = (response.status(), response.headers().clone());

@@ -10,7 +10,7 @@ pub async fn sheet(browser: &Browser, server: &Server) -> Result<Value> {
     browser.kept().await?;
     let address = browser.page.current_url().await?;
     let id = address.path_segments().and_then(|mut s| s.next_back()).context("no sheet is open")?.to_owned();
-    server.get(&format!("/sheets/{id}?density=2")).await
+    server.get(&format!("/sheets/{id}")).await
 }
 
 /// Lays out a new A3 sheet, 420 mm wide and 297 mm high, and waits for the bench.
@@ -54,9 +54,9 @@ pub async fn on_screen(browser: &Browser, sheet: &Value, x: f64, y: f64) -> Resu
     Ok(((left + x * zoom) as i64, (top + y * zoom) as i64))
 }
 
-/// Left, top, right and bottom of the first layer, in mm.
+/// Left, top, right and bottom of the first piece, in mm.
 pub fn bounds(bench: &Value) -> [f64; 4] {
-    serde_json::from_value(bench["scene"]["layers"][0]["bounds"].clone()).unwrap_or_default()
+    serde_json::from_value(bench["scene"]["pieces"][0]["bounds"].clone()).unwrap_or_default()
 }
 
 /// Draws a basic shape with the mouse: a window of its own, or (`into`) a form of the selected one. Corners in mm.
@@ -108,13 +108,23 @@ pub fn forms(bench: &Value) -> Vec<Value> {
 
 /// How many contours the opening of the first piece has.
 pub fn contours(bench: &Value) -> usize {
-    bench["scene"]["layers"][0]["outline"].as_str().unwrap_or("").matches(['M', 'm']).count()
+    path_of(&bench["scene"]["pieces"][0]).matches(['M', 'm']).count()
+}
+
+/// The path data of a piece's outline, whole or in its parts.
+pub fn path_of(view: &Value) -> String {
+    let outline = &view["outline"];
+    if let Some(path) = outline["path"].as_str() {
+        return path.to_owned();
+    }
+    let part = |p: &Value| format!("M{},{}{}", p[0], p[1], p[2].as_str().unwrap_or_default());
+    outline["parts"].as_array().into_iter().flatten().map(part).collect()
 }
 
 /// Left, top, right and bottom of a form of the first piece, in mm.
 pub fn form_box(bench: &Value, form: usize) -> [f64; 4] {
     let corners: Vec<[f64; 2]> =
-        serde_json::from_value(bench["scene"]["layers"][0]["forms"][form]["corners"].clone()).unwrap_or_default();
+        serde_json::from_value(bench["scene"]["pieces"][0]["forms"][form]["corners"].clone()).unwrap_or_default();
     let fold = |k: usize, pick: fn(f64, f64) -> f64, from: f64| corners.iter().map(|c| c[k]).fold(from, pick);
     [fold(0, f64::min, f64::MAX), fold(1, f64::min, f64::MAX), fold(0, f64::max, f64::MIN), fold(1, f64::max, f64::MIN)]
 }

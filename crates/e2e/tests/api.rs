@@ -13,11 +13,11 @@ fn fresh() -> String {
 
 /// A request that makes an edit at revision `base`.
 fn edit(base: &Value, edit: Value) -> Value {
-    json!({ "base": base, "request": fresh(), "gesture": null, "edit": edit, "density": 2.0 })
+    json!({ "base": base, "request": fresh(), "gesture": null, "edit": edit })
 }
 
 fn step(base: &Value) -> Value {
-    json!({ "base": base, "request": fresh(), "density": 2.0 })
+    json!({ "base": base, "request": fresh() })
 }
 
 fn word(piece: &str, text: &str) -> Value {
@@ -36,7 +36,7 @@ async fn edits_are_kept_undone_and_redone() -> Result<()> {
     let gesture = fresh();
     let mut add = edit(&json!(1), word(&piece, "K"));
     add["gesture"] = json!(gesture);
-    let bench = server.post(&edits, add).await?;
+    let bench = server.keep(&id, "edits", add).await?;
     let form = bench["sheet"]["pieces"][0]["kind"]["opening"]["forms"][0].clone();
     let mut lettering = form["shape"].clone();
     lettering["text"] = json!("KI");
@@ -45,11 +45,14 @@ async fn edits_are_kept_undone_and_redone() -> Result<()> {
         json!({ "edit": "set_lettering", "piece": piece, "form": form["id"], "lettering": lettering, "fit": true }),
     );
     typed["gesture"] = json!(gesture);
-    let bench = server.post(&edits, typed.clone()).await?;
+    let bench = server.keep(&id, "edits", typed.clone()).await?;
     assert_eq!((bench["revision"].as_u64(), bench["undo"].as_str()), (Some(3), Some("add lettering")));
 
-    // the same request again, as after a lost answer, changes nothing
-    assert_eq!(server.post(&edits, typed).await?["revision"], 3);
+    // the same request again, as after a lost answer, changes nothing, and is answered as it was
+    let again = server.post(&edits, typed).await?;
+    assert_eq!((&again["base"], &again["revision"]), (&json!(2), &json!(3)));
+    assert_eq!(again["pieces"][0], bench["sheet"]["pieces"][0]);
+    assert_eq!(again["views"][0]["outline"], bench["scene"]["pieces"][0]["outline"]);
     // an edit for an older sheet is told what the newer one is
     let (status, stale) = server.call(Method::POST, &edits, Some(edit(&json!(2), word(&fresh(), "X")))).await?;
     assert_eq!((status, stale["bench"]["revision"].as_u64()), (StatusCode::CONFLICT, Some(3)));
@@ -61,26 +64,24 @@ async fn edits_are_kept_undone_and_redone() -> Result<()> {
     );
 
     let undone = server.post(&format!("/sheets/{id}/undo"), step(&json!(3))).await?;
-    assert_eq!(
-        (undone["sheet"]["pieces"].as_array().map(Vec::len), undone["redo"].as_str()),
-        (Some(0), Some("add lettering"))
-    );
+    assert_eq!((&undone["order"], &undone["redo"]), (&json!([]), &json!("add lettering")));
 
     // a server and a database that are killed lose nothing, the way back and forth included
     server.kill()?;
     database.kill()?;
     database.again()?;
     let server = Server::start(&database, false)?;
-    let redone = server.post(&format!("/sheets/{id}/redo"), step(&undone["revision"])).await?;
+    let redone = server.keep(&id, "redo", step(&undone["revision"])).await?;
     let text = &redone["sheet"]["pieces"][0]["kind"]["opening"]["forms"][0]["shape"]["text"];
     assert_eq!((text.as_str(), redone["redo"].as_str()), (Some("KI"), None));
 
     // tried edits leave no trace
     let by = json!({ "a": 1.0, "b": 0.0, "dx": 30.0, "dy": 0.0 });
-    let tried = json!({ "base": redone["revision"], "density": 2.0, "edits": [{ "edit": "move", "piece": piece, "what": "both", "by": by }] });
-    let layers = server.post(&format!("/sheets/{id}/tentative"), tried).await?;
-    let left = |layer: &Value| layer["bounds"][0].as_f64().unwrap_or_default();
-    assert!((left(&layers[0]) - left(&redone["scene"]["layers"][0]) - 30.0).abs() < 0.01);
+    let tried =
+        json!({ "base": redone["revision"], "edits": [{ "edit": "move", "piece": piece, "what": "both", "by": by }] });
+    let tried = server.post(&format!("/sheets/{id}/tentative"), tried).await?;
+    let left = |view: &Value| view["bounds"][0].as_f64().unwrap_or_default();
+    assert!((left(&tried["views"][0]) - left(&redone["scene"]["pieces"][0]) - 30.0).abs() < 0.01);
     assert_eq!(server.get(&format!("/sheets/{id}/revision")).await?["revision"], redone["revision"]);
     Ok(())
 }
@@ -142,15 +143,16 @@ async fn photos_subjects_and_files() -> Result<()> {
         json!({ "edit": "fill_with_photo", "piece": piece, "fill": fill, "photo": photo }),
         json!({ "edit": "set_subject", "photo": photo, "subject": { "key": 0, "name": "Kite", "matte": subject } }),
     ];
-    let mut bench = server.get(&format!("/sheets/{id}?density=2")).await?;
+    let mut bench = server.get(&format!("/sheets/{id}")).await?;
     for change in edits {
-        bench = server.post(&format!("/sheets/{id}/edits"), edit(&bench["revision"], change)).await?;
+        bench = server.keep(&id, "edits", edit(&bench["revision"], change)).await?;
     }
-    let overhangs = bench["scene"]["layers"][0]["overhangs"].clone();
+    let overhangs = bench["scene"]["pieces"][0]["overhangs"].clone();
     assert!(overhangs.as_array().is_some_and(|o| o.len() > 1), "an octopus has more than one arm: {overhangs}");
     let let_out = json!({ "edit": "let_out", "piece": piece, "anchor": overhangs[0]["anchor"] });
-    bench = server.post(&format!("/sheets/{id}/edits"), edit(&bench["revision"], let_out)).await?;
-    assert!(bench["scene"]["layers"][0]["markup"].as_str().is_some_and(|m| m.contains("data-breakout")));
+    bench = server.keep(&id, "edits", edit(&bench["revision"], let_out)).await?;
+    let out = bench["scene"]["pieces"][0]["overhangs"].as_array().into_iter().flatten();
+    assert_eq!(out.filter(|o| o["let_out_by"].as_array().is_some_and(|by| !by.is_empty())).count(), 1);
 
     // every kind of file, at the sheet's size
     for (kind, ppi) in [("png", 100.0), ("jpeg", 50.0), ("svg", 100.0), ("sheet", 100.0)] {
@@ -188,8 +190,7 @@ async fn photos_subjects_and_files() -> Result<()> {
             _ => {
                 let file: Value = serde_json::from_slice(&bytes)?;
                 let made = server.post("/sheets/import", file).await?;
-                let again =
-                    server.get(&format!("/sheets/{}?density=2", made["id"].as_str().unwrap_or_default())).await?;
+                let again = server.get(&format!("/sheets/{}", made["id"].as_str().unwrap_or_default())).await?;
                 assert_eq!(again["scene"], bench["scene"], "a sheet file brings back the very same picture");
             }
         }
@@ -238,7 +239,7 @@ async fn fonts_and_drawings_travel_with_the_sheet() -> Result<()> {
     assert!(said["sentence"].as_str().is_some_and(|s| s.contains("not a font that can be read")), "{said}");
     let mut add = word(&fresh(), "KITE");
     add["font"] = font["id"].clone();
-    let bench = server.post(&edits, edit(&json!(1), add)).await?;
+    let bench = server.keep(&id, "edits", edit(&json!(1), add)).await?;
     assert_eq!(bench["sheet"]["fonts"].as_object().map_or(0, |f| f.len()), 1);
 
     // a drawing, and what is refused
@@ -261,8 +262,8 @@ async fn fonts_and_drawings_travel_with_the_sheet() -> Result<()> {
     let form = json!({ "id": fresh(), "join": "add", "off": false, "pose": pose, "shape": shape });
     let piece = fresh();
     let add = json!({ "edit": "add_window", "piece": piece, "form": form, "fill": fresh() });
-    let bench = server.post(&edits, edit(&bench["revision"], add)).await?;
-    let outline = bench["scene"]["layers"][1]["outline"].clone();
+    let bench = server.keep(&id, "edits", edit(&bench["revision"], add)).await?;
+    let outline = bench["scene"]["pieces"][1]["outline"].clone();
 
     // 10,000 letters and a stroke of 10,000 places: a sentence each, nothing changed
     let mut long = word(&fresh(), &"A".repeat(10_001));
@@ -283,8 +284,8 @@ async fn fonts_and_drawings_travel_with_the_sheet() -> Result<()> {
     assert_eq!(server.finished(&job).await?["state"], "done");
     let (_, _, file) = server.bytes(&format!("/api/jobs/{}/file", job["id"].as_str().unwrap_or(""))).await?;
     let made = server.post("/sheets/import", serde_json::from_slice(&file)?).await?;
-    let again = server.get(&format!("/sheets/{}?density=2", made["id"].as_str().unwrap_or(""))).await?;
-    assert_eq!(again["scene"]["layers"][1]["outline"], outline);
+    let again = server.get(&format!("/sheets/{}", made["id"].as_str().unwrap_or(""))).await?;
+    assert_eq!(again["scene"]["pieces"][1]["outline"], outline);
     assert_eq!(again["sheet"]["fonts"], bench["sheet"]["fonts"]);
     Ok(())
 }

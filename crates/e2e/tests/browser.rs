@@ -31,8 +31,7 @@ async fn svg_is_png(browser: &Browser, server: &Server, most_off: f64) -> Result
     let (width, height, unit) = (&bench["sheet"]["width"], &bench["sheet"]["height"], &bench["sheet"]["unit"]);
     let resize = json!({ "edit": "resize_sheet", "width": width, "height": height, "unit": unit, "ppi": 96.0 });
     let request = "00000000-0000-4000-8000-000000000002";
-    let body =
-        json!({ "base": bench["revision"], "request": request, "gesture": null, "edit": resize, "density": 2.0 });
+    let body = json!({ "base": bench["revision"], "request": request, "gesture": null, "edit": resize });
     server.post(&format!("/sheets/{id}/edits"), body).await?;
     let mut files = Vec::new();
     for kind in ["svg", "png"] {
@@ -266,7 +265,7 @@ async fn what_goes_wrong_gets_a_sentence_and_loses_nothing() -> Result<()> {
     let bench = sheet(&browser, &server).await?;
     let id = bench["id"].as_str().context("no id")?;
     let rename = json!({ "edit": "rename_sheet", "name": "Fair of the winds" });
-    let other = json!({ "base": bench["revision"], "request": "00000000-0000-4000-8000-000000000001", "gesture": null, "edit": rename, "density": 2.0 });
+    let other = json!({ "base": bench["revision"], "request": "00000000-0000-4000-8000-000000000001", "gesture": null, "edit": rename });
     server.post(&format!("/sheets/{id}/edits"), other).await?;
     field.send_keys("Y").await?;
     browser

@@ -1,13 +1,13 @@
 //! The types that the interface is written in are written here; `./test` says so if they changed.
 
 use inky_core::edit::OpeningChange;
+use inky_core::handles::CellView;
 use inky_core::palette::InkProposal;
 use inky_core::placements::PlacementProposal;
-use inky_core::scene::CellView;
 use inky_server::StockEntry;
 use inky_server::types::{
-    Bench, DraftView, DrawingCard, EdgeRequest, EditRequest, FontCard, JobCard, Made, NewSheet, PhotoCard, PhotoEdge,
-    Revision, Sentence, SheetCard, StepRequest, StockTaken, TentativeRequest,
+    Bench, BenchChange, DraftView, DrawingCard, EdgeRequest, EditRequest, FontCard, JobCard, Made, NewSheet, PhotoCard,
+    PhotoEdge, Revision, Sentence, SheetCard, StepRequest, StockTaken, Tentative, TentativeRequest,
 };
 use ts_rs::{Config, TS};
 
@@ -19,6 +19,7 @@ fn write<T: TS + 'static>() {
 #[test]
 fn types_are_written() {
     write::<Bench>();
+    write::<BenchChange>();
     write::<CellView>();
     write::<DraftView>();
     write::<DrawingCard>();
@@ -39,5 +40,6 @@ fn types_are_written() {
     write::<StepRequest>();
     write::<StockEntry>();
     write::<StockTaken>();
+    write::<Tentative>();
     write::<TentativeRequest>();
 }

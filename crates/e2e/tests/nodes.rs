@@ -3,19 +3,18 @@
 use anyhow::{Context, Result};
 use inky_core::combine::area;
 use inky_e2e::Bench;
-use inky_e2e::steps::forms;
+use inky_e2e::steps::{forms, path_of};
 use kurbo::BezPath;
 use serde_json::Value;
 use thirtyfour::prelude::*;
 
-/// The nodes of the first strand of the first form.
+/// The nodes of the first subpath of the first form.
 fn nodes(bench: &Value) -> Vec<Value> {
-    forms(bench)[0]["shape"]["strands"][0]["nodes"].as_array().cloned().unwrap_or_default()
+    forms(bench)[0]["shape"]["subpaths"][0]["nodes"].as_array().cloned().unwrap_or_default()
 }
 
 fn opening_area(bench: &Value) -> Result<f64> {
-    let outline = bench["scene"]["layers"][0]["outline"].as_str().context("no outline")?;
-    Ok(area(&BezPath::from_svg(outline)?))
+    Ok(area(&BezPath::from_svg(&path_of(&bench["scene"]["pieces"][0]))?))
 }
 
 /// Gives a node the focus, which chooses it.
@@ -120,6 +119,6 @@ async fn nodes_are_added_smoothed_moved_and_removed() -> Result<()> {
     browser.reads("2 nodes").await?;
     browser.press("Drop").await?;
     assert_eq!(bench.sheet().await?["revision"], removed["revision"]);
-    assert_eq!(bench.sheet().await?["scene"]["layers"][0]["outline"], removed["scene"]["layers"][0]["outline"]);
+    assert_eq!(bench.sheet().await?["scene"]["pieces"][0]["outline"], removed["scene"]["pieces"][0]["outline"]);
     bench.browser.close().await
 }

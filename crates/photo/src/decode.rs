@@ -10,6 +10,9 @@ use std::io::Cursor;
 pub enum PhotoError {
     #[error("This file is {0} MiB large; a photo may have up to 64 MiB. Save it smaller and try again.")]
     TooManyBytes(usize),
+    /// More than could be counted: the rest was not read.
+    #[error("This file is over 64 MiB large; a photo may have up to 64 MiB. Save it smaller and try again.")]
+    OverBytes,
     #[error("This file is no picture that can be read here. Bring a PNG, JPEG, WebP or TIFF file.")]
     NotAPicture,
     #[error("This picture has {0} x {1} pixels; up to 100 megapixels can be taken. Scale it down and try again.")]

@@ -1,17 +1,24 @@
-//! From a sheet to files: PNG, JPEG and SVG, drawn from the same scene as the screen.
+//! From a scene to files: PNG and JPEG drawn directly, SVG written, all from the same tree as the screen.
 
+mod bands;
+mod delivered;
+mod draw;
+mod error;
 mod jpeg;
+mod pictures;
+mod plan;
 mod png_file;
-mod raster;
-mod source;
 mod svg;
 
 pub use ::png::Compression;
+pub use bands::{Band, BandSource, for_each_band, pixels};
+pub use delivered::{DeliveredSvg, SvgPlan};
+pub use error::RenderError;
 pub use jpeg::jpeg;
+pub use pictures::{Needed, Originals};
+pub use plan::Plan;
 pub use png_file::{encode_rgba, png};
-pub use raster::{Plan, raster};
-pub use source::{Originals, RenderError};
-pub use svg::{DeliveredSvg, svg};
+pub use svg::{Packing, svg};
 
 use moxcms::ColorProfile;
 

@@ -1,15 +1,18 @@
 //! What every request shares: the database, the fonts, the network, and caches of what is costly to compute.
 
 use crate::cache::Cache;
-use crate::pictures::PictureError;
+use crate::errors::PictureError;
+use crate::pictures::Preview;
 use crate::stock::{Shipped, Source};
-use crate::storage::{Store, StoreError};
-use crate::studied::Studied;
+use crate::storage::{SheetRow, Store, StoreError};
+use crate::subject_cache::SubjectCache;
 use inky_core::breakout::WorkingMatte;
 use inky_core::edit::Edit;
-use inky_core::library::Books;
+use inky_core::library::{LoadedLibrary, Memos};
 use inky_core::livewire::EdgeMap;
-use inky_core::outline::{Drawn, Face, FontError, Shelf};
+use inky_core::outline::{Face, FontCollection, FontError, ImportedDrawing};
+use inky_core::scene::SceneMemo;
+use inky_core::screen::ViewMemo;
 use inky_core::sheet::{DrawingId, FontId, PhotoId, Sheet, SheetId, SubjectId};
 use inky_saliency::Network;
 use std::path::PathBuf;
@@ -29,11 +32,11 @@ pub struct Config {
 /// The state of a server.
 pub struct App {
     pub store: Store,
-    pub(crate) shelf: Arc<Shelf>,
+    pub(crate) fonts: Arc<FontCollection>,
     pub(crate) web: PathBuf,
     pub(crate) stock: Box<dyn Source>,
-    /// Pictures made for the screen on request: content type and bytes.
-    pub(crate) previews: Cache<String, (&'static str, Vec<u8>)>,
+    /// Pictures made for the screen on request.
+    pub(crate) previews: Cache<String, Preview>,
     /// Wakes the workers when a job is added.
     pub(crate) wake: Notify,
     /// Photos decoded at the same time.
@@ -41,13 +44,18 @@ pub struct App {
     network: OnceLock<Arc<Network>>,
     mattes: Cache<SubjectId, WorkingMatte>,
     /// Photos in which subjects are looked for.
-    pub(crate) studied: Studied,
+    pub(crate) subjects: SubjectCache,
     pub(crate) edges: Cache<PhotoId, EdgeMap>,
-    pub(crate) drawings: Cache<DrawingId, Drawn>,
+    pub(crate) drawings: Cache<DrawingId, ImportedDrawing>,
     /// Fonts that people brought in.
     pub(crate) faces: Cache<FontId, Face>,
-    /// Sheets as they were at a revision, for tentative edits.
-    sheets: Cache<SheetId, (u64, Arc<Sheet>)>,
+    /// Sheets as they were at a revision.
+    sheets: Cache<(SheetId, u64), Sheet>,
+    /// Outlines and overhangs that were computed.
+    memos: Arc<Memos>,
+    /// Pieces that were made ready to be drawn, and their views.
+    pub(crate) scenes: SceneMemo,
+    pub(crate) views: ViewMemo,
 }
 
 /// Why a server cannot start.
@@ -63,12 +71,12 @@ pub enum StartError {
 ///
 /// # Errors
 /// A bundled file that is no font.
-pub fn bundled_shelf() -> Result<Shelf, FontError> {
-    let mut shelf = Shelf::default();
+pub fn bundled_fonts() -> Result<FontCollection, FontError> {
+    let mut fonts = FontCollection::default();
     for font in inky_fonts::FACES {
-        shelf.add(Face::new(font.id.into(), font.name, font.data)?);
+        fonts.add(Face::new(font.id.into(), font.name, font.data)?);
     }
-    Ok(shelf)
+    Ok(fonts)
 }
 
 impl App {
@@ -78,19 +86,22 @@ impl App {
         let store = Store::open(&config.database).await?;
         Ok(Arc::new(Self {
             store,
-            shelf: Arc::new(bundled_shelf()?),
+            fonts: Arc::new(bundled_fonts()?),
             web: config.web,
             stock: Box::new(Shipped::new(config.stock)),
-            previews: Cache::default(),
+            previews: Cache::new(64, |preview| preview.1.len() as u64),
             wake: Notify::new(),
             decoding: Semaphore::new(2),
             network: OnceLock::new(),
-            mattes: Cache::default(),
-            studied: Studied::default(),
-            edges: Cache::default(),
-            drawings: Cache::default(),
-            faces: Cache::default(),
-            sheets: Cache::default(),
+            mattes: Cache::new(192, WorkingMatte::bytes),
+            subjects: SubjectCache::default(),
+            edges: Cache::new(64, EdgeMap::bytes),
+            drawings: Cache::new(192, ImportedDrawing::bytes),
+            faces: Cache::new(192, |face| face.data.len() as u64),
+            sheets: Cache::new(64, sheet_bytes),
+            memos: Arc::default(),
+            scenes: SceneMemo::of(192 << 20),
+            views: ViewMemo::of(96 << 20),
         }))
     }
 
@@ -107,29 +118,29 @@ impl App {
     }
 
     /// What a sheet refers to, and what edits to it bring in.
-    pub(crate) async fn books(&self, sheet: &Sheet, edits: &[Edit]) -> Result<Books, PictureError> {
+    pub(crate) async fn library(&self, sheet: &Sheet, edits: &[Edit]) -> Result<LoadedLibrary, PictureError> {
         let fonts: Vec<FontId> = sheet.fonts.keys().chain(edits.iter().flat_map(Edit::fonts)).cloned().collect();
-        let shelf = self.shelf_with(&fonts).await?;
-        let mut books = Books { shelf, ..Books::default() };
+        let fonts = self.fonts_with(&fonts).await?;
+        let mut library = LoadedLibrary { fonts, memos: Arc::clone(&self.memos), ..LoadedLibrary::default() };
         let drawings: Vec<DrawingId> =
             sheet.drawings.keys().chain(edits.iter().flat_map(Edit::drawings)).cloned().collect();
         for id in drawings {
-            if let Some(drawn) = self.drawing(&id).await? {
-                books.drawings.insert(id, drawn);
+            if let Some(drawing) = self.drawing(&id).await? {
+                library.drawings.insert(id, drawing);
             }
         }
         for id in edits.iter().filter_map(Edit::photo) {
             if let Some(photo) = self.store.photo(id).await? {
-                books.photos.insert(id.clone(), photo);
+                library.photos.insert(id.clone(), photo);
             }
         }
         let subjects = sheet.photos.values().flat_map(|p| &p.subjects).map(|s| &s.matte);
         for id in subjects.chain(edits.iter().filter_map(Edit::subject)) {
             if let Some(matte) = self.matte(id).await? {
-                books.mattes.insert(id.clone(), matte);
+                library.mattes.insert(id.clone(), matte);
             }
         }
-        Ok(books)
+        Ok(library)
     }
 
     async fn matte(&self, id: &SubjectId) -> Result<Option<Arc<WorkingMatte>>, PictureError> {
@@ -139,16 +150,38 @@ impl App {
         let Some(matte) = self.full_matte(id).await? else {
             return Ok(None);
         };
-        Ok(Some(self.mattes.put(id, WorkingMatte::new(&matte))))
+        let matte = tokio::task::spawn_blocking(move || WorkingMatte::new(&matte)).await?;
+        Ok(Some(self.mattes.put(id, matte)))
     }
 
-    /// Remembers a sheet for tentative edits.
-    pub(crate) fn remember(&self, id: SheetId, revision: u64, sheet: &Sheet) {
-        self.sheets.put(&id, (revision, Arc::new(sheet.clone())));
+    /// A sheet as it is now: the document is read only if it is not remembered.
+    pub(crate) async fn sheet(&self, id: SheetId) -> Result<Option<SheetRow>, StoreError> {
+        let Some(head) = self.store.head(id).await? else {
+            return Ok(None);
+        };
+        if let Some(sheet) = self.sheets.get(&(id, head.revision)) {
+            return Ok(Some(SheetRow { head, sheet }));
+        }
+        let row = self.store.sheet(id).await?;
+        if let Some(row) = &row {
+            self.remember(row);
+        }
+        Ok(row)
+    }
+
+    pub(crate) fn remember(&self, row: &SheetRow) {
+        self.sheets.put(&(row.head.id, row.head.revision), Arc::clone(&row.sheet));
     }
 
     /// The sheet as it was at `revision`, if that is remembered.
     pub(crate) fn remembered(&self, id: SheetId, revision: u64) -> Option<Arc<Sheet>> {
-        self.sheets.get(&id).filter(|held| held.0 == revision).map(|held| Arc::clone(&held.1))
+        self.sheets.get(&(id, revision))
     }
+}
+
+/// A rough guess: a piece is a few kilobytes, contours and brush strokes are the rest.
+fn sheet_bytes(sheet: &Sheet) -> u64 {
+    let openings = sheet.windows().flat_map(|(_, w)| w.opening.all());
+    let nodes: usize = openings.map(|f| f.points()).sum();
+    (sheet.pieces.len() * 3_000 + nodes * 100 + 4_000) as u64
 }

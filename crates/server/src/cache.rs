@@ -1,44 +1,40 @@
 //! What is costly to compute and asked for again and again.
 
-use std::collections::HashMap;
+use quick_cache::Weighter;
+use quick_cache::sync;
 use std::hash::Hash;
-use std::sync::{Arc, Mutex, PoisonError};
+use std::sync::Arc;
 
-/// Entries that a cache holds, where they are small.
-const CACHED: usize = 64;
+/// Things that were computed once, by their identifiers, up to so many bytes of them; those that were not asked for lately go first.
+pub(crate) struct Cache<K, V>(sync::Cache<K, Arc<V>, ByBytes<V>>);
 
-/// Things that were computed once, by their identifiers.
-pub(crate) struct Cache<K, V> {
-    held: Mutex<HashMap<K, Arc<V>>>,
-    most: usize,
-}
+struct ByBytes<V>(fn(&V) -> u64);
 
-impl<K, V> Default for Cache<K, V> {
-    fn default() -> Self {
-        Self::of(CACHED)
+impl<V> Clone for ByBytes<V> {
+    fn clone(&self) -> Self {
+        Self(self.0)
     }
 }
 
-impl<K, V> Cache<K, V> {
-    /// A cache of `most` entries.
-    pub(crate) fn of(most: usize) -> Self {
-        Self { held: Mutex::default(), most }
+impl<K, V> Weighter<K, Arc<V>> for ByBytes<V> {
+    fn weight(&self, _: &K, value: &Arc<V>) -> u64 {
+        (self.0)(value).max(1)
     }
 }
 
 impl<K: Hash + Eq + Clone, V> Cache<K, V> {
-    pub(crate) fn get(&self, key: &K) -> Option<Arc<V>> {
-        self.held.lock().unwrap_or_else(PoisonError::into_inner).get(key).cloned()
+    /// Room for so many mebibytes; `bytes` says how many bytes a thing takes.
+    pub(crate) fn new(mebibytes: u64, bytes: fn(&V) -> u64) -> Self {
+        Self(sync::Cache::with_weighter(256, mebibytes << 20, ByBytes(bytes)))
     }
 
-    /// Once it is full it starts anew.
-    pub(crate) fn put(&self, key: &K, value: V) -> Arc<V> {
-        let value = Arc::new(value);
-        let mut held = self.held.lock().unwrap_or_else(PoisonError::into_inner);
-        if held.len() >= self.most {
-            held.clear();
-        }
-        held.insert(key.clone(), Arc::clone(&value));
+    pub(crate) fn get(&self, key: &K) -> Option<Arc<V>> {
+        self.0.get(key)
+    }
+
+    pub(crate) fn put(&self, key: &K, value: impl Into<Arc<V>>) -> Arc<V> {
+        let value = value.into();
+        self.0.insert(key.clone(), Arc::clone(&value));
         value
     }
 }

@@ -2,22 +2,25 @@
 //!
 //! All rules are in `inky-core`; here requests become edits, and edits become rows.
 
+mod addresses;
 mod api;
 mod app;
-mod aside;
+mod background;
 mod cache;
-mod demo;
+mod errors;
+mod imports;
 mod jobs;
 mod pictures;
+mod sheet_files;
 mod stock;
 mod storage;
-mod studied;
-mod vectors;
+mod subject_cache;
 
 pub use api::{is_own, types};
-pub use app::{App, Config, StartError, bundled_shelf};
-pub use demo::load_demo;
+pub use app::{App, Config, StartError, bundled_fonts};
+pub use errors::{BringError, PictureError};
 pub use pictures::gray_png;
+pub use sheet_files::load_demo;
 pub use stock::StockEntry;
 pub use storage::{Store, StoreError};
 

@@ -1,100 +1,30 @@
 //! Photos and cut-outs as pictures: taken in, decoded again, and at the sizes in which screens show them.
 
-use crate::api::AWAY;
+use crate::addresses::pull_of;
 use crate::app::App;
-use crate::aside::aside;
-use crate::storage::StoreError;
-use base64::{Engine, engine::general_purpose::STANDARD};
+use crate::background::in_background;
+use crate::errors::PictureError;
 use image::{DynamicImage, GrayImage, RgbaImage};
 use inky_core::cutout::Subject;
 use inky_core::livewire::EdgeMap;
-use inky_core::photo::{Perspective, PhotoError, Pull, decode, in_perspective, levels, read_photo, resize};
-use inky_core::scene::Pictures;
-use inky_core::sheet::{Photo, PhotoId, PhotoSubject, Sheet, SubjectId, limits};
-use inky_render::{Originals, encode_rgba};
+use inky_core::photo::{PhotoError, decode, in_perspective, levels, read_photo, resize};
+use inky_core::scene::{Scene, paper_picture};
+use inky_core::sheet::{MM_PER_INCH, Photo, PhotoId, SubjectId, limits};
+use inky_render::{Compression, Needed, Originals, encode_rgba};
 use std::sync::Arc;
 
-/// Why a picture is not to be had.
-#[derive(Debug, thiserror::Error)]
-pub enum PictureError {
-    #[error(transparent)]
-    Photo(#[from] PhotoError),
-    #[error(transparent)]
-    Store(#[from] StoreError),
-    #[error("a computation ended early: {0}")]
-    Task(#[from] tokio::task::JoinError),
-}
+/// A picture for the screen: its content type and bytes.
+pub(crate) type Preview = (&'static str, Vec<u8>);
 
-impl PictureError {
-    /// One sentence for a person.
-    pub fn sentence(&self) -> String {
-        match self {
-            Self::Photo(e) => e.to_string(),
-            Self::Store(StoreError::Database(_)) => AWAY.into(),
-            other => {
-                tracing::error!(error = %other, "a picture is not to be had");
-                "Something went wrong here. Your sheet is as it was.".into()
-            }
-        }
-    }
-}
-
-/// Addresses of pictures on this server, at the size that suffices.
-pub(crate) struct Addresses;
-
-impl Pictures for Addresses {
-    fn photo(&self, id: &PhotoId, photo: &Photo, long: f64, pull: Option<&Pull>) -> String {
-        address("photos", &id.0, level(photo, long), pull)
-    }
-
-    fn cutout(&self, id: &SubjectId, photo: &Photo, long: f64, pull: Option<&Pull>) -> String {
-        address("subjects", &id.0, level(photo, long), pull)
-    }
-
-    fn computed(&self, picture: &RgbaImage) -> String {
-        let png = encode_rgba(picture, png_speed()).unwrap_or_default();
-        format!("data:image/png;base64,{}", STANDARD.encode(png))
-    }
-}
-
-fn address(kind: &str, id: &str, level: u32, pull: Option<&Pull>) -> String {
-    match pull {
-        None => format!("/api/{kind}/{id}/levels/{level}"),
-        Some(pull) => {
-            let shares: Vec<String> = pull.iter().flatten().map(|v| format!("{v:.5}")).collect();
-            format!("/api/{kind}/{id}/pulled/{level}/{}", shares.join(","))
-        }
-    }
-}
-
-/// The corners of an address; None where they make no picture.
-pub(crate) fn pull_of(text: &str) -> Option<Pull> {
-    let shares: Vec<f64> =
-        text.split(',').map(|v| v.parse().ok().filter(|v: &f64| v.abs() <= 4.0)).collect::<Option<_>>()?;
-    let pull = Pull::try_from(shares.chunks_exact(2).map(|c| [c[0], c[1]]).collect::<Vec<_>>()).ok()?;
-    (shares.len() == 8 && Perspective::new(&pull).is_some()).then_some(pull)
-}
-
-/// The smallest level that is not visibly coarser than `long` pixels.
-fn level(photo: &Photo, long: f64) -> u32 {
-    let sides = levels(photo.width, photo.height);
-    let enough = sides.iter().rev().find(|&&s| f64::from(s) * 1.05 >= long);
-    enough.or(sides.first()).copied().unwrap_or(1)
-}
-
-/// A picture for the screen: JPEG where it is opaque, else PNG.
-fn for_screen(picture: &RgbaImage) -> Option<(&'static str, Vec<u8>)> {
+/// JPEG where it is opaque, else PNG.
+fn for_screen(picture: &RgbaImage) -> Option<Preview> {
     if picture.pixels().any(|p| p.0[3] < 255) {
-        return Some(("image/png", encode_rgba(picture, png_speed()).ok()?));
+        return Some(("image/png", encode_rgba(picture, Compression::Fast).ok()?));
     }
     let mut out = Vec::new();
     let rgb = DynamicImage::ImageRgba8(picture.clone()).into_rgb8();
     image::codecs::jpeg::JpegEncoder::new_with_quality(&mut out, 93).encode_image(&rgb).ok()?;
     Some(("image/jpeg", out))
-}
-
-fn png_speed() -> inky_render::Compression {
-    inky_render::Compression::Fast
 }
 
 /// Every level of a picture: its long side, content type and bytes.
@@ -151,10 +81,10 @@ impl App {
     /// Keeps what was found in a photo, with all levels of the cut-out.
     pub(crate) async fn take_subject(&self, subject: &Arc<Subject>) -> Result<SubjectId, PictureError> {
         let subject = Arc::clone(subject);
-        let (matte, cutout, made) = aside(move || {
+        let (matte, cutout, made) = in_background(move || {
             let made = all_levels(&subject.cutout);
             let matte = gray_png(&subject.matte);
-            (matte, encode_rgba(&subject.cutout, png_speed()).ok(), made)
+            (matte, encode_rgba(&subject.cutout, Compression::Fast).ok(), made)
         })
         .await?;
         let (Some(matte), Some(cutout)) = (matte, cutout) else {
@@ -167,13 +97,13 @@ impl App {
         Ok(id)
     }
 
-    /// A level of a picture with its corners pulled: content type and bytes.
+    /// A level of a picture with its corners pulled.
     pub(crate) async fn pulled(
         &self,
         source: &str,
         side: u32,
         corners: &str,
-    ) -> Result<Option<Arc<(&'static str, Vec<u8>)>>, PictureError> {
+    ) -> Result<Option<Arc<Preview>>, PictureError> {
         let name = format!("{source}/{side}/{corners}");
         if let Some(known) = self.previews.get(&name) {
             return Ok(Some(known));
@@ -187,6 +117,19 @@ impl App {
             for_screen(&in_perspective(&picture, &pull, f64::from(side))?)
         })
         .await?;
+        Ok(made.map(|made| self.previews.put(&name, made)))
+    }
+
+    /// The grain of paper, `side` pixels wide and high.
+    pub(crate) async fn paper(&self, grain: f64, side: u32) -> Result<Option<Arc<Preview>>, PictureError> {
+        if !(0.0..=1.0).contains(&grain) {
+            return Ok(None);
+        }
+        let name = format!("paper/{grain}/{side}");
+        if let Some(known) = self.previews.get(&name) {
+            return Ok(Some(known));
+        }
+        let made = tokio::task::spawn_blocking(move || for_screen(&paper_picture(grain, side))).await?;
         Ok(made.map(|made| self.previews.put(&name, made)))
     }
 
@@ -219,25 +162,49 @@ impl App {
         Ok(Some(DynamicImage::ImageRgba8(image).into_luma8()))
     }
 
-    /// Everything a file of the sheet is drawn from.
-    pub(crate) async fn originals(&self, sheet: &Sheet) -> Result<Originals, PictureError> {
+    /// The pictures that a file of the scene is drawn from, as they came; only those that are seen in it.
+    pub(crate) async fn originals(&self, scene: &Scene, ppi: f64) -> Result<Originals, PictureError> {
+        let needed = Needed::of(scene, ppi / MM_PER_INCH);
         let mut originals = Originals::default();
-        for (id, photo) in &sheet.photos {
-            if let Some(picture) = self.full_photo(id).await? {
-                originals.photos.insert(id.clone(), Arc::new(picture));
+        for id in needed.photos.into_keys() {
+            if let Some(picture) = self.full_photo(&id).await? {
+                originals.photos.insert(id, Arc::new(picture));
             }
-            for PhotoSubject { matte: subject, .. } in &photo.subjects {
-                let Some(hash) = self.store.cutout_of(subject).await? else {
-                    continue;
-                };
-                let Some(bytes) = self.store.blob(&hash).await? else {
-                    continue;
-                };
+        }
+        for id in needed.cutouts.into_keys() {
+            if let Some(hash) = self.store.cutout_of(&id).await?
+                && let Some(bytes) = self.store.blob(&hash).await?
+            {
                 let picture = tokio::task::spawn_blocking(move || decode(&bytes)).await??;
-                originals.cutouts.insert(subject.clone(), Arc::new(picture));
+                originals.cutouts.insert(id, Arc::new(picture));
             }
         }
         Ok(originals)
+    }
+
+    /// The pictures that a small picture of the scene is drawn from: the least of the kept levels that are large enough.
+    pub(crate) async fn level_originals(&self, scene: &Scene, density: f64) -> Result<Originals, PictureError> {
+        let needed = Needed::of(scene, density);
+        let mut originals = Originals::default();
+        for (id, long) in needed.photos {
+            if let Some(picture) = self.level_for(&id.0, long).await? {
+                originals.photos.insert(id, picture);
+            }
+        }
+        for (id, long) in needed.cutouts {
+            if let Some(picture) = self.level_for(&id.0, long).await? {
+                originals.cutouts.insert(id, picture);
+            }
+        }
+        Ok(originals)
+    }
+
+    async fn level_for(&self, source: &str, long: f64) -> Result<Option<Arc<RgbaImage>>, PictureError> {
+        let Some((_, bytes)) = self.store.level_at_least(source, long.ceil().clamp(1.0, 1e9) as u32).await? else {
+            return Ok(None);
+        };
+        let made = tokio::task::spawn_blocking(move || image::load_from_memory(&bytes).ok()).await?;
+        Ok(made.map(|picture| Arc::new(picture.into_rgba8())))
     }
 }
 

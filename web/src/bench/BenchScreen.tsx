@@ -62,7 +62,7 @@ export function BenchScreen({ id }: { id: string }) {
     let gone = false
     const load = async () => {
       try {
-        const first = await call<Bench>('GET', `/sheets/${id}?density=4`)
+        const first = await call<Bench>('GET', `/sheets/${id}`)
         if (gone) return
         useNotices.getState().setAway(null)
         takeOver(first)
@@ -114,15 +114,12 @@ export function BenchScreen({ id }: { id: string }) {
     },
   })
 
-  // pictures as sharp as the zoom asks for
+  // pictures as sharp as the zoom asks for, once it stands still
   const zoom = useBench((s) => s.view.zoom)
   useEffect(() => {
-    if (!loaded || bench.get().view.zoom <= 0) return
-    const timer = setTimeout(() => {
-      if (bench.get().waiting === 0 && bench.get().drag === null) void refresh(id).catch(() => undefined)
-    }, 250)
+    const timer = setTimeout(() => bench.set({ sharp: density() }), 250)
     return () => clearTimeout(timer)
-  }, [zoom, loaded, id])
+  }, [zoom, loaded])
 
   useEffect(() => {
     if (waiting === 0) return

@@ -2,7 +2,7 @@ import type { Edit } from '../types/Edit'
 import type { Gradient } from '../types/Gradient'
 import type { Paint } from '../types/Paint'
 import type { Rim } from '../types/Rim'
-import type { Span } from '../types/Span'
+import type { GradientVector } from '../types/GradientVector'
 import { attempt, edit, forget } from './edits'
 import { chosenFill, finishOf } from './fills'
 import type { Locate } from './formDrag'
@@ -10,19 +10,19 @@ import { toScreen } from './geometry'
 import { gradientOf } from './inks'
 import { follow } from './pointer'
 import type { Point } from './similarity'
-import { bench, layerOf, pieceOf, useBench, type BenchState } from './store'
+import { bench, viewOf, pieceOf, useBench, type BenchState } from './store'
 
 /** A gradient whose ends can be taken hold of, and the edit that puts them elsewhere. */
 interface Target {
   gradient: Gradient
-  span: Span
-  put: (span: Span) => Edit
+  vector: GradientVector
+  put: (vector: GradientVector) => Edit
 }
 
 /** Where a gradient runs if nobody said so: over all of what is painted, as the scene has it. */
-function over(gradient: Gradient, [l, t, r, b]: readonly [number, number, number, number]): Span {
+function over(gradient: Gradient, [l, t, r, b]: readonly [number, number, number, number]): GradientVector {
   const [x, y] = [(l + r) / 2, (t + b) / 2]
-  return gradient.way === 'linear' ? { from: [x, t], to: [x, b] } : { from: [x, y], to: [x + Math.hypot(r - l, b - t) / 2, y] }
+  return gradient.kind === 'linear' ? { from: [x, t], to: [x, b] } : { from: [x, y], to: [x + Math.hypot(r - l, b - t) / 2, y] }
 }
 
 /** What a rim covers, as the scene has it. */
@@ -39,9 +39,9 @@ function targetsOf(s: BenchState): Target[] {
   const target = (paint: Paint, bounds: readonly [number, number, number, number], put: (paint: Paint) => Edit): Target[] => {
     const gradient = gradientOf(paint, inks)
     if (!gradient || paint.kind === 'colour') return []
-    return [{ gradient, span: paint.span ?? over(gradient, bounds), put: (span) => put({ ...paint, span }) }]
+    return [{ gradient, vector: paint.vector ?? over(gradient, bounds), put: (vector) => put({ ...paint, vector }) }]
   }
-  const [piece, layer] = [s.selected, layerOf(s, s.selected)]
+  const [piece, layer] = [s.selected, viewOf(s, s.selected)]
   if (piece && layer && s.open === 'fill') {
     const fill = chosenFill(s)
     const paint = fill?.paint
@@ -69,17 +69,17 @@ export function GradientHandles({ locate }: { locate: Locate }) {
 
 function Handles({ target, locate }: { target: Target; locate: Locate }) {
   const view = useBench((s) => s.view)
-  const { span, put } = target
+  const { vector, put } = target
   const start = (e: React.PointerEvent, end: 'from' | 'to') => {
     e.preventDefault()
     e.stopPropagation()
     const begun = locate(e)
     let made: Edit | null = null
-    const moved = (p: Point): Span => {
+    const moved = (p: Point): GradientVector => {
       const by: Point = [p[0] - begun[0], p[1] - begun[1]]
-      const next: Span = { ...span, [end]: [span[end][0] + by[0], span[end][1] + by[1]] }
+      const next: GradientVector = { ...vector, [end]: [vector[end][0] + by[0], vector[end][1] + by[1]] }
       // the centre of a gradient that runs around takes its reach along
-      return end === 'from' && target.gradient.way === 'radial' ? { ...next, to: [span.to[0] + by[0], span.to[1] + by[1]] } : next
+      return end === 'from' && target.gradient.kind === 'radial' ? { ...next, to: [vector.to[0] + by[0], vector.to[1] + by[1]] } : next
     }
     follow({
       move: (m) => {
@@ -94,7 +94,7 @@ function Handles({ target, locate }: { target: Target; locate: Locate }) {
       drop: forget,
     })
   }
-  const [from, to] = [toScreen(view, span.from), toScreen(view, span.to)]
+  const [from, to] = [toScreen(view, vector.from), toScreen(view, vector.to)]
   return (
     <svg className="pointer-events-none absolute inset-0 h-full w-full overflow-hidden">
       <line x1={from[0]} y1={from[1]} x2={to[0]} y2={to[1]} stroke="var(--color-leaf)" strokeWidth={4} strokeOpacity={0.8} />

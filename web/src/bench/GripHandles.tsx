@@ -1,6 +1,6 @@
 import type { ReactNode } from 'react'
 import type { Grip } from '../types/Grip'
-import type { Layer } from '../types/Layer'
+import type { PieceView } from '../types/PieceView'
 import type { Similarity } from '../types/Similarity'
 import { movedFill } from './fills'
 import { gripFor, startDrag, startScale, startTurn } from './drag'
@@ -9,7 +9,7 @@ import type { Point } from './similarity'
 import { bench, pieceOf, useBench } from './store'
 
 interface Props {
-  layer: Layer
+  layer: PieceView
   residual: Similarity
   locate: (e: { clientX: number; clientY: number }) => Point
   locked: boolean

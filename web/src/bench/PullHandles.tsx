@@ -6,7 +6,7 @@ import type { Locate } from './formDrag'
 import { toScreen } from './geometry'
 import { follow } from './pointer'
 import type { Point } from './similarity'
-import { layerOf, useBench } from './store'
+import { viewOf, useBench } from './store'
 
 type Corners = NonNullable<Placement['pull']>
 
@@ -18,7 +18,7 @@ export function PullHandles({ locate }: { locate: Locate }) {
   const [live, setLive] = useState<Corners | null>(null)
   const piece = s.selected
   const fill = chosenFill(s)
-  const layer = layerOf(s, piece)
+  const layer = viewOf(s, piece)
   const view = layer?.photos.find((p) => p.fill === fill?.id) ?? layer?.drawings?.find((d) => d.fill === fill?.id)
   if (s.open !== 'fill' || !s.pulling || !piece || !view || (fill?.paint.kind !== 'photo' && fill?.paint.kind !== 'drawing')) return null
   const place = fill.paint.placement

@@ -1,6 +1,6 @@
 import { useEffect, useRef, useState } from 'react'
 import { showLength } from '../parts/units'
-import type { Layer } from '../types/Layer'
+import type { PieceView } from '../types/PieceView'
 import type { Similarity } from '../types/Similarity'
 import { startDrag } from './drag'
 import { movedFill } from './fills'
@@ -10,7 +10,8 @@ import { startFormMove } from './formDrag'
 import { formUnder, holdForm, openForm, windowOf } from './forms'
 import { GradientHandles } from './GradientHandles'
 import { GripHandles } from './GripHandles'
-import { LayerView } from './LayerView'
+import { pathOf } from './outlines'
+import { PageMarkup, PieceMarkup } from './PieceMarkup'
 import { BreakoutMarks, FaintSubject, OverhangWashes } from './breakout/BreakoutOverlay'
 import { startCorrection } from './breakout/choice'
 import { BrushOverlay, startStroke } from './BrushMode'
@@ -23,8 +24,9 @@ import { startTrace, TraceOverlay } from './TraceOverlay'
 import { startHint } from './subject/hints'
 import { SubjectOverlay } from './subject/SubjectOverlay'
 import { bringIn, photosOf } from './photos'
+import { pictureOf } from './pictures'
 import { inverse, matrix, STILL, then, type Point } from './similarity'
-import { bench, BUSY, layerOf, layersOf, pieceOf, select, useBench } from './store'
+import { bench, BUSY, viewOf, viewsOf, pieceOf, select, useBench } from './store'
 
 /** Modes in which places of the sheet are pointed at. */
 const CROSSHAIR = ['draw', 'trace', 'brush']
@@ -82,7 +84,7 @@ export function SheetView() {
   }, [])
 
   if (!s.bench || !sheet) return null
-  const layers = layersOf(s)
+  const layers = viewsOf(s)
   const locate = (e: { clientX: number; clientY: number }): Point => {
     const box = port.current?.getBoundingClientRect()
     return toSheet(view, e.clientX - (box?.left ?? 0), e.clientY - (box?.top ?? 0))
@@ -122,7 +124,7 @@ export function SheetView() {
     }
     if (mode) return
     const point = locate(e)
-    const own = layerOf(s, s.selected)
+    const own = viewOf(s, s.selected)
     if (own && s.forms.length > 0 && isFree(own.piece)) {
       // with a form held, forms are what is moved
       const form = formUnder(own, s.forms, point)
@@ -146,11 +148,11 @@ export function SheetView() {
     startDrag(e, target.piece, locate)
   }
 
-  const selected = layerOf(s, s.selected)
+  const selected = viewOf(s, s.selected)
   const ghost = selected && !mode && s.selected !== null && (drag ? drag.what === 'fill' : s.grip === 'fill')
   const shownBy = s.selected !== null ? (s.tried[s.selected]?.by ?? STILL) : STILL
   const residual = drag ? then(inverse(shownBy), drag.by) : STILL
-  const hovered = over !== null && over !== s.selected && !drag && !mode ? layerOf(s, over) : undefined
+  const hovered = over !== null && over !== s.selected && !drag && !mode ? viewOf(s, over) : undefined
 
   const bleed = sheet.bleed ?? 0
   const frame = {
@@ -207,13 +209,14 @@ export function SheetView() {
         {...frame}
         style={bleed > 0 && !searched ? { ...frame.style, clipPath: `inset(${-bleed * view.zoom}px)` } : frame.style}
       >
-        <rect x={-bleed} y={-bleed} width={sheet.width + 2 * bleed} height={sheet.height + 2 * bleed} fill={s.ground ?? s.bench.scene.background} />
-        {s.bench.scene.backdrop && !s.ground && <g dangerouslySetInnerHTML={{ __html: s.bench.scene.backdrop }} />}
+        <rect x={-bleed} y={-bleed} width={sheet.width + 2 * bleed} height={sheet.height + 2 * bleed} fill={s.ground ?? s.bench.scene.page.background} />
+        {!s.ground && <PageMarkup markup={s.bench.scene.page.backdrop} />}
         {layers.map((layer) => (
           <g key={layer.piece}>
             {ghost && layer.piece === s.selected && <Ghost layer={layer} fill={movedFill(s, layer.piece)} by={residual} opacity={0.3} />}
             {mode?.kind === 'breakout' && layer.piece === mode.piece && <FaintSubject layer={layer} sheet={sheet} piece={mode.piece} />}
-            <LayerView
+            <PieceMarkup
+              piece={layer.piece}
               markup={layer.markup}
               outline={layer.outline}
               drag={drag?.piece === layer.piece ? drag : null}
@@ -222,17 +225,17 @@ export function SheetView() {
             />
           </g>
         ))}
-        {s.bench.scene.border && <g dangerouslySetInnerHTML={{ __html: s.bench.scene.border }} />}
+        <PageMarkup markup={s.bench.scene.page.border} />
         {searched && <SubjectOverlay mode={searched} />}
       </svg>
       <svg className="pointer-events-none absolute inset-0 h-full w-full overflow-hidden" aria-hidden={mode?.kind !== 'breakout'}>
         <g transform={`translate(${view.x} ${view.y}) scale(${view.zoom})`}>
           {hovered && (
-            <path d={hovered.outline} fill={dropping ? 'var(--color-sea)' : 'none'} fillOpacity={0.35} stroke={dropping ? 'var(--color-sea)' : 'var(--color-ink)'} strokeWidth={dropping ? 3 : 1} vectorEffect="non-scaling-stroke" />
+            <path d={pathOf(hovered.outline)} fill={dropping ? 'var(--color-sea)' : 'none'} fillOpacity={0.35} stroke={dropping ? 'var(--color-sea)' : 'var(--color-ink)'} strokeWidth={dropping ? 3 : 1} vectorEffect="non-scaling-stroke" />
           )}
           {selected && !mode && !(trying && selected.nodes >= BUSY) && (
             <path
-              d={selected.outline}
+              d={pathOf(selected.outline)}
               transform={drag && drag.what !== 'fill' ? matrix(residual) : undefined}
               fill="none"
               stroke="var(--color-rose)"
@@ -278,7 +281,7 @@ export function SheetView() {
 }
 
 /** The outlines of what is held, so that a form is seen that a join takes away. */
-function HeldOutlines({ layer, forms }: { layer: Layer; forms: string[] }) {
+function HeldOutlines({ layer, forms }: { layer: PieceView; forms: string[] }) {
   return layer.forms
     .filter((v) => forms.includes(v.form) && v.nodes < BUSY)
     .map((v) => <path key={v.form} d={v.outline} fill="none" stroke="var(--color-rose)" strokeWidth={1.5} strokeDasharray="5 4" vectorEffect="non-scaling-stroke" />)
@@ -303,14 +306,15 @@ function Guides() {
 }
 
 /** The whole of a piece's photos, faintly. */
-function Ghost({ layer, fill, by, opacity }: { layer: Layer; fill: string | null; by: Similarity; opacity: number }) {
+function Ghost({ layer, fill, by, opacity }: { layer: PieceView; fill: string | null; by: Similarity; opacity: number }) {
+  const sharp = useBench((s) => s.sharp)
   return (
     <g transform={matrix(by)} opacity={opacity} data-testid="ghost">
       {layer.photos.filter((p) => fill === null || p.fill === fill).map((p) =>
         p.pulled ? (
-          <image key={p.href} {...p.pulled} transform={p.transform} preserveAspectRatio="none" />
+          <image key={p.fill ?? p.photo} href={pictureOf(p, sharp)} x={p.pulled.x} y={p.pulled.y} width={p.pulled.width} height={p.pulled.height} transform={p.transform} preserveAspectRatio="none" />
         ) : (
-          <image key={p.href} href={p.href} width={p.width} height={p.height} transform={p.transform} preserveAspectRatio="none" />
+          <image key={p.fill ?? p.photo} href={pictureOf(p, sharp)} width={p.width} height={p.height} transform={p.transform} preserveAspectRatio="none" />
         ),
       )}
     </g>

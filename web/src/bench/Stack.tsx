@@ -3,7 +3,7 @@ import type { Piece } from '../types/Piece'
 import type { Sheet } from '../types/Sheet'
 import { edit } from './edits'
 import { formLabel } from './forms'
-import { bench, calmLayerOf, select, useBench } from './store'
+import { bench, calmViewOf, select, useBench } from './store'
 import { Thumb } from './Thumb'
 
 /** What a piece is called: its own name, or one after what it shows. */
@@ -53,7 +53,7 @@ export function Stack() {
                 onClick={() => select(p.id)}
                 onDoubleClick={() => setNaming(p.id)}
               >
-                <Picture piece={p.id} at={at} ground={sheet.background} />
+                <Picture piece={p.id} ground={sheet.background} />
                 {naming !== p.id && <span className="mt-0.5 block truncate text-[12px] leading-tight font-medium">{label}</span>}
               </button>
               {naming === p.id && (
@@ -96,12 +96,12 @@ export function Stack() {
   )
 }
 
-function Picture({ piece, at, ground }: { piece: string; at: number; ground: string }) {
-  const layer = useBench((s) => calmLayerOf(s, piece))
+function Picture({ piece, ground }: { piece: string; ground: string }) {
+  const layer = useBench((s) => calmViewOf(s, piece))
   if (!layer) return <span className="flex h-11 items-center justify-center text-[12px] text-ink-soft italic">hidden</span>
   return (
     <span className="block rounded-[4px] p-0.5" style={{ background: ground }}>
-      <Thumb layer={layer} name={`stack${at}`} className="mx-auto h-11 w-full" />
+      <Thumb layer={layer} className="mx-auto h-11 w-full" />
     </span>
   )
 }

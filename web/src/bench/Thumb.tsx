@@ -1,35 +1,52 @@
-import { useMemo } from 'react'
-import type { Layer } from '../types/Layer'
+import { useLayoutEffect, useRef } from 'react'
+import type { PieceView } from '../types/PieceView'
+import { fillIn, pathOf } from './outlines'
+import { sharpen } from './pictures'
 
-/** A small picture of a piece. Its identifiers get a name of their own, so that it never stands in for the sheet's. */
-export function Thumb({ layer, name, className }: { layer: Layer; name: string; className?: string }) {
-  const markup = useMemo(
-    () =>
-      layer.markup
-        .replaceAll(/( id="|url\(#|xlink:href="#)/g, `$1${name}-`)
-        .replaceAll(/data-outline="([^"]*)"/g, (_, before: string) => `d="${before}${layer.outline}"`),
-    [layer.markup, layer.outline, name],
-  )
-  const [l, t, r, b] = layer.bounds
+const SVG = 'http://www.w3.org/2000/svg'
+
+/** Blend modes for small pictures, which know no stylesheet of the page. */
+let blends: CSSStyleSheet | null = null
+
+function sheet(): CSSStyleSheet {
+  if (blends) return blends
+  blends = new CSSStyleSheet()
+  const modes = ['multiply', 'screen', 'overlay', 'darken', 'lighten', 'color-dodge', 'color-burn', 'hard-light', 'soft-light', 'difference', 'exclusion', 'hue', 'saturation', 'color', 'luminosity']
+  blends.replaceSync(`svg { display: block; width: 100%; height: 100% } ${modes.map((m) => `.blend-${m} { mix-blend-mode: ${m} }`).join(' ')}`)
+  return blends
+}
+
+/** The part of the sheet around a piece. */
+function frame({ bounds: [l, t, r, b] }: PieceView): string {
   const m = Math.max(r - l, b - t) * 0.06
-  return (
-    <svg
-      aria-hidden
-      className={className}
-      viewBox={`${l - m} ${t - m} ${Math.max(r - l, 1) + 2 * m} ${Math.max(b - t, 1) + 2 * m}`}
-      preserveAspectRatio="xMidYMid meet"
-      dangerouslySetInnerHTML={{ __html: markup }}
-    />
-  )
+  return `${l - m} ${t - m} ${Math.max(r - l, 1) + 2 * m} ${Math.max(b - t, 1) + 2 * m}`
+}
+
+/** A small picture of a piece, in a tree of its own: its identifiers never stand in for the sheet's. */
+export function Thumb({ layer, className }: { layer: PieceView; className?: string }) {
+  const host = useRef<HTMLSpanElement>(null)
+  useLayoutEffect(() => {
+    const element = host.current
+    if (!element) return
+    const root = element.shadowRoot ?? element.attachShadow({ mode: 'open' })
+    root.adoptedStyleSheets = [sheet()]
+    const svg = document.createElementNS(SVG, 'svg')
+    svg.setAttribute('viewBox', frame(layer))
+    svg.innerHTML = layer.markup
+    for (const path of svg.querySelectorAll<SVGPathElement>('path[data-outline]')) fillIn(path, layer.outline, false)
+    const [l, t, r, b] = layer.bounds
+    const pixels = Math.max(element.clientWidth, element.clientHeight, 40) * window.devicePixelRatio
+    sharpen(svg, pixels / Math.max(r - l, b - t, 1))
+    root.replaceChildren(svg)
+  }, [layer])
+  return <span aria-hidden ref={host} className={`block ${className ?? ''}`} />
 }
 
 /** The opening alone, in ink. */
-export function OpeningThumb({ layer, className }: { layer: Layer; className?: string }) {
-  const [l, t, r, b] = layer.bounds
-  const m = Math.max(r - l, b - t) * 0.06
+export function OpeningThumb({ layer, className }: { layer: PieceView; className?: string }) {
   return (
-    <svg aria-hidden className={className} viewBox={`${l - m} ${t - m} ${Math.max(r - l, 1) + 2 * m} ${Math.max(b - t, 1) + 2 * m}`}>
-      <path d={layer.outline} fill="currentColor" />
+    <svg aria-hidden className={className} viewBox={frame(layer)}>
+      <path d={pathOf(layer.outline)} fill="currentColor" />
     </svg>
   )
 }

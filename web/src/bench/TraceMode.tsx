@@ -8,12 +8,12 @@ import { formOf, formView, keepForm, newForm, tryForm } from './forms'
 import { around } from './geometry'
 import { IDENTITY, undone, type Matrix } from './matrix'
 import { ModeBar } from './ModeBar'
-import { bench, layerOf, useBench, type SubjectMode, type TraceMode } from './store'
+import { bench, viewOf, useBench, type SubjectMode, type TraceMode } from './store'
 import { takeContour } from './subject/finding'
 
 /** Starts a new contour. */
 export function enterTrace(piece: string | null, join: Join) {
-  const contour: Contour = { strands: [], even_odd: false }
+  const contour: Contour = { subpaths: [], even_odd: false }
   bench.set({
     mode: { kind: 'trace', piece, form: null, join, contour, toSheet: IDENTITY, at: null, growing: false, follows: false, past: [], subject: null },
     open: null,
@@ -26,14 +26,14 @@ export function enterNodes(piece: string, form: string) {
   const own = formOf(bench.get(), piece, form)
   const view = formView(bench.get(), piece, form)
   if (own?.shape.kind !== 'contour' || !view) return
-  const { strands, even_odd } = own.shape
+  const { subpaths, even_odd } = own.shape
   bench.set({
     mode: {
       kind: 'trace',
       piece,
       form,
       join: own.join,
-      contour: { strands, even_odd },
+      contour: { subpaths, even_odd },
       toSheet: view.to_sheet as Matrix,
       at: null,
       growing: false,
@@ -47,7 +47,7 @@ export function enterNodes(piece: string, form: string) {
 
 /** Traces what belongs to a subject, in the pixels of its photo. */
 export function enterSubjectTrace(subject: SubjectMode, toSheet: Matrix) {
-  const contour: Contour = { strands: [], even_odd: true }
+  const contour: Contour = { subpaths: [], even_odd: true }
   bench.set({
     mode: { kind: 'trace', piece: null, form: null, join: 'add', contour, toSheet, at: null, growing: false, follows: true, past: [], subject },
   })
@@ -61,16 +61,16 @@ function leave() {
 
 /** The form that the contour would become. */
 function made(mode: TraceMode): Form | null {
-  const strands = mode.contour.strands.filter((s) => s.nodes.length > 1)
-  if (strands.length === 0) return null
+  const subpaths = mode.contour.subpaths.filter((s) => s.nodes.length > 1)
+  if (subpaths.length === 0) return null
   if (mode.form !== null) {
     const own = formOf(bench.get(), mode.piece, mode.form)
-    return own ? { ...own, shape: { kind: 'contour', ...mode.contour, strands } } : null
+    return own ? { ...own, shape: { kind: 'contour', ...mode.contour, subpaths } } : null
   }
-  const [l, t, r, b] = around(strands.flatMap((s) => s.nodes.map((n) => [n.x, n.y] as const)))
+  const [l, t, r, b] = around(subpaths.flatMap((s) => s.nodes.map((n) => [n.x, n.y] as const)))
   const [x, y] = [(l + r) / 2, (t + b) / 2]
-  const moved = strands.map((s) => ({ ...s, nodes: s.nodes.map((n) => ({ ...n, x: n.x - x, y: n.y - y })) }))
-  return newForm({ kind: 'contour', strands: moved, even_odd: mode.contour.even_odd }, x, y, mode.join)
+  const moved = subpaths.map((s) => ({ ...s, nodes: s.nodes.map((n) => ({ ...n, x: n.x - x, y: n.y - y })) }))
+  return newForm({ kind: 'contour', subpaths: moved, even_odd: mode.contour.even_odd }, x, y, mode.join)
 }
 
 /** Takes the contour further; what the opening would become is tried where there is one. `step` is for steps that can be taken back. */
@@ -81,7 +81,7 @@ export function setContour(contour: Contour, part: Partial<TraceMode> = {}, step
   bench.set({ mode })
   if (mode.piece === null) return
   const form = made(mode)
-  const enough = form?.shape.kind === 'contour' && form.shape.strands.some((s) => s.nodes.length > 2 || s.nodes.some((n) => n.after ?? n.before))
+  const enough = form?.shape.kind === 'contour' && form.shape.subpaths.some((s) => s.nodes.length > 2 || s.nodes.some((n) => n.after ?? n.before))
   if (form && enough) tryForm(mode.piece, form, mode.form === null)
 }
 
@@ -90,15 +90,15 @@ function takeBack() {
   if (now?.kind !== 'trace') return
   const before = now.past.at(-1)
   if (!before) return
-  const growing = now.growing && before.strands.length === now.contour.strands.length
+  const growing = now.growing && before.subpaths.length === now.contour.subpaths.length
   setContour(before, { at: null, growing, past: now.past.slice(0, -1) }, false)
 }
 
 async function keep(mode: TraceMode) {
   if (mode.subject) {
-    const strands = mode.contour.strands.filter((s) => s.nodes.length > 1).map((s) => ({ ...s, closed: true }))
+    const subpaths = mode.contour.subpaths.filter((s) => s.nodes.length > 1).map((s) => ({ ...s, closed: true }))
     bench.set({ mode: mode.subject })
-    takeContour(pathOf({ ...mode.contour, strands }))
+    takeContour(pathOf({ ...mode.contour, subpaths }))
     return
   }
   const form = made(mode)
@@ -113,20 +113,20 @@ function begin() {
   const [x, y, r] = [sheet.width / 2, sheet.height / 2, Math.min(sheet.width, sheet.height) / 5]
   const nodes = [-90, 30, 150].map((deg) => ({ x: x + r * Math.cos((deg * Math.PI) / 180), y: y + r * Math.sin((deg * Math.PI) / 180) }))
   const back = undone(now.toSheet) ?? IDENTITY
-  setContour({ ...now.contour, strands: [{ nodes: nodes.map((n) => mapped(back, n)), closed: true }] }, { at: [0, 0] })
+  setContour({ ...now.contour, subpaths: [{ nodes: nodes.map((n) => mapped(back, n)), closed: true }] }, { at: [0, 0] })
 }
 
 /** Adds a node in the middle of the side after the chosen one. */
 function addAfter(mode: TraceMode) {
   if (!mode.at) return
-  const [strand, node] = mode.at
-  const next = split(mode.contour, strand, node, 0.5)
-  if (next !== mode.contour) setContour(next, { at: [strand, node + 1] })
+  const [subpath, node] = mode.at
+  const next = split(mode.contour, subpath, node, 0.5)
+  if (next !== mode.contour) setContour(next, { at: [subpath, node + 1] })
 }
 
 export function TraceBar() {
   const mode = useBench((s) => (s.mode?.kind === 'trace' ? s.mode : null))
-  const hasPhoto = useBench((s) => (layerOf(s, s.mode?.piece ?? null)?.photos.length ?? 0) > 0 || (s.bench?.scene.layers.some((l) => l.photos.length > 0) ?? false))
+  const hasPhoto = useBench((s) => (viewOf(s, s.mode?.piece ?? null)?.photos.length ?? 0) > 0 || (s.bench?.scene.pieces.some((l) => l.photos.length > 0) ?? false))
   useEffect(() => {
     const key = (e: KeyboardEvent) => {
       const now = bench.get().mode
@@ -154,7 +154,7 @@ export function TraceBar() {
     <ModeBar
       title={mode.subject ? 'Trace the subject' : mode.form === null ? 'Trace' : 'Nodes'}
       sentence={sentence}
-      canKeep={mode.contour.strands.some((s) => s.nodes.length > 1) && mode.past.length > 0}
+      canKeep={mode.contour.subpaths.some((s) => s.nodes.length > 1) && mode.past.length > 0}
       onKeep={() => void keep(mode)}
       onDrop={leave}
     >

@@ -19,44 +19,44 @@ export function startTrace(e: React.PointerEvent, locate: Locate) {
   const back = mode && undone(mode.toSheet)
   if (!mode || !back) return
   const p = map(back, locate(e))
-  const fresh = mode.contour.strands.length === 0
+  const fresh = mode.contour.subpaths.length === 0
   if (!mode.growing && !fresh) {
     const near = nearestSide(mode.contour, p)
     const size = Math.hypot(mode.toSheet[0], mode.toSheet[1]) || 1
     if (near && near.distance * size * bench.get().view.zoom < 8) {
-      setContour(split(mode.contour, near.strand, near.from, near.t), { at: [near.strand, near.from + 1] })
+      setContour(split(mode.contour, near.subpath, near.from, near.t), { at: [near.subpath, near.from + 1] })
     } else if (mode.form === null) {
       // another contour beside the first one
-      setContour(begun(mode.contour, corner(p)), { at: [mode.contour.strands.length, 0], growing: true })
-      shape([mode.contour.strands.length, 0], locate)
+      setContour(begun(mode.contour, corner(p)), { at: [mode.contour.subpaths.length, 0], growing: true })
+      shape([mode.contour.subpaths.length, 0], locate)
     } else bench.set({ mode: { ...mode, at: null } })
     return
   }
-  const strand = fresh ? 0 : mode.contour.strands.length - 1
+  const subpath = fresh ? 0 : mode.contour.subpaths.length - 1
   if (fresh) {
     setContour(begun(mode.contour, corner(p)), { at: [0, 0], growing: true })
     shape([0, 0], locate)
     return
   }
-  const count = mode.contour.strands[strand]?.nodes.length ?? 0
-  const last = nodeAt(mode.contour, [strand, count - 1])
+  const count = mode.contour.subpaths[subpath]?.nodes.length ?? 0
+  const last = nodeAt(mode.contour, [subpath, count - 1])
   if (mode.follows && last) {
     void edgeBetween(map(mode.toSheet, [last.x, last.y]), map(mode.toSheet, p)).then((nodes) => {
       const m = now()
       if (!m) return
       const own = nodes.map((n) => mapped(back, n))
-      // the first node of the way is the last one of the strand, with a handle to go on
+      // the first node of the way is the last one of the subpath, with a handle to go on
       const [first, ...rest] = own
       const after = rest.length > 0 ? first?.after : undefined
-      const joined = after ? withNode(m.contour, [strand, count - 1], (n) => ({ ...n, after })) : m.contour
+      const joined = after ? withNode(m.contour, [subpath, count - 1], (n) => ({ ...n, after })) : m.contour
       const more = rest.length > 0 ? rest : own
-      const contour = more.reduce((c, node) => grown(c, strand, node), joined)
-      setContour(contour, { at: [strand, count + more.length - 1] })
+      const contour = more.reduce((c, node) => grown(c, subpath, node), joined)
+      setContour(contour, { at: [subpath, count + more.length - 1] })
     })
     return
   }
-  setContour(grown(mode.contour, strand, corner(p)), { at: [strand, count] })
-  shape([strand, count], locate)
+  setContour(grown(mode.contour, subpath, corner(p)), { at: [subpath, count] })
+  shape([subpath, count], locate)
 }
 
 /** While the press lasts, a drag pulls both handles of the new node. */
@@ -85,10 +85,10 @@ function shape(at: At, locate: Locate) {
 function startNode(e: React.PointerEvent, at: At, locate: Locate) {
   e.stopPropagation()
   const mode = now()
-  const strand = mode?.contour.strands[at[0]]
-  if (!mode || !strand || e.button !== 0) return
-  const last = strand.nodes.length - 1
-  if (mode.growing && at[0] === mode.contour.strands.length - 1) {
+  const subpath = mode?.contour.subpaths[at[0]]
+  if (!mode || !subpath || e.button !== 0) return
+  const last = subpath.nodes.length - 1
+  if (mode.growing && at[0] === mode.contour.subpaths.length - 1) {
     if (at[1] === 0 && last > 1) {
       setContour(closed(mode.contour, at[0]), { at: null, growing: false })
       return
@@ -117,8 +117,8 @@ function startNode(e: React.PointerEvent, at: At, locate: Locate) {
     up: () => {
       const current = now()
       if (!current || moved) return
-      const isEnd = !strand.closed && (at[1] === 0 || at[1] === last) && current.at?.[0] === at[0] && current.at[1] === at[1]
-      if (isEnd && !current.growing && at[0] === current.contour.strands.length - 1) {
+      const isEnd = !subpath.closed && (at[1] === 0 || at[1] === last) && current.at?.[0] === at[0] && current.at[1] === at[1]
+      if (isEnd && !current.growing && at[0] === current.contour.subpaths.length - 1) {
         // a second click on an end goes on from there
         const contour = at[1] === 0 && last > 0 ? reversed(current.contour, at[0]) : current.contour
         bench.set({ mode: { ...current, contour, at: [at[0], last], growing: true } })
@@ -169,8 +169,8 @@ export function TraceOverlay({ mode, locate }: { mode: TraceMode; locate: Locate
         strokeWidth={2}
         vectorEffect="non-scaling-stroke"
       />
-      {mode.contour.strands.map((strand, s) =>
-        strand.nodes.map((n, k) => {
+      {mode.contour.subpaths.map((subpath, s) =>
+        subpath.nodes.map((n, k) => {
           const at: At = [s, k]
           const chosen = mode.at?.[0] === s && mode.at[1] === k
           const [x, y] = screen([n.x, n.y])
@@ -198,7 +198,7 @@ export function TraceOverlay({ mode, locate }: { mode: TraceMode; locate: Locate
                 data-testid="node"
                 role="button"
                 tabIndex={s * 1000 + k < FOCUSABLE ? 0 : -1}
-                aria-label={`Node ${k + 1} of strand ${s + 1}, ${n.smooth ? 'smooth' : 'corner'}`}
+                aria-label={`Node ${k + 1} of subpath ${s + 1}, ${n.smooth ? 'smooth' : 'corner'}`}
                 // smooth nodes are round, corners are drops that lean on their tip
                 d={n.smooth ? 'M-4 0a4 4 0 0 1 8 0a4 4 0 0 1-8 0Z' : 'M0 -5.500L5 3.500H-5Z'}
                 transform={`translate(${x} ${y})`}

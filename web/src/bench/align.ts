@@ -3,7 +3,7 @@ import { edit } from './edits'
 import { formView } from './forms'
 import { around, type Bounds } from './geometry'
 import { moveBy } from './matrix'
-import { bench, layerOf } from './store'
+import { bench, viewOf } from './store'
 
 export type Edge = 'left' | 'middle' | 'right' | 'top' | 'centre' | 'bottom'
 
@@ -45,7 +45,7 @@ export async function alignForms(piece: string, held: string[], edge: Edge, rela
     const box = boundsOfForm(piece, form)
     return box ? [{ form, box }] : []
   })
-  const others = layerOf(s, piece)?.forms.filter((v) => v.list === null && !held.includes(v.form)) ?? []
+  const others = viewOf(s, piece)?.forms.filter((v) => v.list === null && !held.includes(v.form)) ?? []
   const sheet = s.bench?.sheet
   const reference: Record<Relation, Bounds | null> = {
     others: joined(boxes.map((b) => b.box)),

@@ -1,29 +1,29 @@
 import type { Contour } from '../types/Contour'
 import type { Node } from '../types/Node'
-import type { Strand } from '../types/Strand'
+import type { Subpath } from '../types/Subpath'
 import { map, turnedBy, type Matrix } from './matrix'
 import type { Point } from './similarity'
 
-/** Nodes and strands of a contour, in the contour's own space. Nothing here changes what it is given. */
+/** Nodes and subpaths of a contour, in the contour's own space. Nothing here changes what it is given. */
 
-export type At = readonly [strand: number, node: number]
+export type At = readonly [subpath: number, node: number]
 
 export const corner = ([x, y]: Point): Node => ({ x, y })
 
-export const nodeAt = (c: Contour, [s, n]: At): Node | undefined => c.strands[s]?.nodes[n]
+export const nodeAt = (c: Contour, [s, n]: At): Node | undefined => c.subpaths[s]?.nodes[n]
 
 export function withNode(c: Contour, [s, n]: At, how: (node: Node) => Node): Contour {
   return {
     ...c,
-    strands: c.strands.map((strand, i) =>
-      i === s ? { ...strand, nodes: strand.nodes.map((node, k) => (k === n ? how(node) : node)) } : strand,
+    subpaths: c.subpaths.map((subpath, i) =>
+      i === s ? { ...subpath, nodes: subpath.nodes.map((node, k) => (k === n ? how(node) : node)) } : subpath,
     ),
   }
 }
 
-const withStrand = (c: Contour, s: number, how: (strand: Strand) => Strand): Contour => ({
+const withStrand = (c: Contour, s: number, how: (subpath: Subpath) => Subpath): Contour => ({
   ...c,
-  strands: c.strands.map((strand, i) => (i === s ? how(strand) : strand)),
+  subpaths: c.subpaths.map((subpath, i) => (i === s ? how(subpath) : subpath)),
 })
 
 /** A node as an affine map carries it. */
@@ -38,29 +38,29 @@ export function mapped(m: Matrix, { x, y, before, after, smooth }: Node): Node {
   }
 }
 
-/** A new strand of one node at the end of the list. */
-export const begun = (c: Contour, node: Node): Contour => ({ ...c, strands: [...c.strands, { nodes: [node], closed: false }] })
+/** A new subpath of one node at the end of the list. */
+export const begun = (c: Contour, node: Node): Contour => ({ ...c, subpaths: [...c.subpaths, { nodes: [node], closed: false }] })
 
-/** A node more at the end of a strand. */
-export const grown = (c: Contour, s: number, node: Node): Contour => withStrand(c, s, (strand) => ({ ...strand, nodes: [...strand.nodes, node] }))
+/** A node more at the end of a subpath. */
+export const grown = (c: Contour, s: number, node: Node): Contour => withStrand(c, s, (subpath) => ({ ...subpath, nodes: [...subpath.nodes, node] }))
 
-export const closed = (c: Contour, s: number): Contour => withStrand(c, s, (strand) => ({ ...strand, closed: true }))
+export const closed = (c: Contour, s: number): Contour => withStrand(c, s, (subpath) => ({ ...subpath, closed: true }))
 
-/** The strand the other way round, so that it goes on from what was its beginning. */
+/** The subpath the other way round, so that it goes on from what was its beginning. */
 export const reversed = (c: Contour, s: number): Contour =>
-  withStrand(c, s, (strand) => ({
-    ...strand,
-    nodes: [...strand.nodes].reverse().map(({ before, after, ...node }) => ({
+  withStrand(c, s, (subpath) => ({
+    ...subpath,
+    nodes: [...subpath.nodes].reverse().map(({ before, after, ...node }) => ({
       ...node,
       ...(after ? { before: after } : {}),
       ...(before ? { after: before } : {}),
     })),
   }))
 
-/** Without a node; a strand of one node goes altogether. */
+/** Without a node; a subpath of one node goes altogether. */
 export function without(c: Contour, [s, n]: At): Contour {
-  const next = withStrand(c, s, (strand) => ({ ...strand, nodes: strand.nodes.filter((_, k) => k !== n) }))
-  return { ...next, strands: next.strands.filter((strand) => strand.nodes.length > 1) }
+  const next = withStrand(c, s, (subpath) => ({ ...subpath, nodes: subpath.nodes.filter((_, k) => k !== n) }))
+  return { ...next, subpaths: next.subpaths.filter((subpath) => subpath.nodes.length > 1) }
 }
 
 /** Moves a handle; that of a smooth node takes the other one along, in one line. */
@@ -80,13 +80,13 @@ export function pulled(node: Node, which: 'before' | 'after', to: Point, alone: 
 
 /** A node with handles along the line through its neighbours, a third of the way to each. */
 export function smoothed(c: Contour, at: At): Contour {
-  const strand = c.strands[at[0]]
+  const subpath = c.subpaths[at[0]]
   const node = nodeAt(c, at)
-  if (!strand || !node) return c
-  const count = strand.nodes.length
+  if (!subpath || !node) return c
+  const count = subpath.nodes.length
   const neighbour = (step: number): Node | undefined => {
     const i = at[1] + step
-    return strand.closed ? strand.nodes[(i + count) % count] : strand.nodes[i]
+    return subpath.closed ? subpath.nodes[(i + count) % count] : subpath.nodes[i]
   }
   const [a, b] = [neighbour(-1) ?? node, neighbour(1) ?? node]
   const [dx, dy] = [b.x - a.x, b.y - a.y]
@@ -107,12 +107,12 @@ export const sharpened = (c: Contour, at: At): Contour => withNode(c, at, ({ x, 
 
 type Cubic = readonly [Point, Point, Point, Point]
 
-/** The sides of a strand: from which node, and the curve to the next one. */
-export function sides(strand: Strand): { from: number; curve: Cubic; straight: boolean }[] {
-  const count = strand.nodes.length
-  const last = strand.closed ? count : count - 1
+/** The sides of a subpath: from which node, and the curve to the next one. */
+export function sides(subpath: Subpath): { from: number; curve: Cubic; straight: boolean }[] {
+  const count = subpath.nodes.length
+  const last = subpath.closed ? count : count - 1
   return Array.from({ length: Math.max(last, 0) }, (_, i) => {
-    const [a, b] = [strand.nodes[i], strand.nodes[(i + 1) % count]]
+    const [a, b] = [subpath.nodes[i], subpath.nodes[(i + 1) % count]]
     if (!a || !b) return null
     const p: Point = [a.x, a.y]
     const q: Point = [b.x, b.y]
@@ -133,15 +133,15 @@ function halves([p, a, b, q]: Cubic, t: number) {
 }
 
 /** The nearest place on a contour: which side, how far along it, and where. */
-export function nearestSide(c: Contour, p: Point): { strand: number; from: number; t: number; distance: number } | null {
+export function nearestSide(c: Contour, p: Point): { subpath: number; from: number; t: number; distance: number } | null {
   let best: ReturnType<typeof nearestSide> = null
-  c.strands.forEach((strand, s) => {
-    for (const { from, curve } of sides(strand)) {
+  c.subpaths.forEach((subpath, s) => {
+    for (const { from, curve } of sides(subpath)) {
       for (let k = 0; k <= 32; k++) {
         const t = k / 32
         const { at } = halves(curve, t)
         const distance = Math.hypot(at[0] - p[0], at[1] - p[1])
-        if (!best || distance < best.distance) best = { strand: s, from, t, distance }
+        if (!best || distance < best.distance) best = { subpath: s, from, t, distance }
       }
     }
   })
@@ -150,11 +150,11 @@ export function nearestSide(c: Contour, p: Point): { strand: number; from: numbe
 
 /** A node more on a side, the curve staying as it is (de Casteljau). */
 export function split(c: Contour, s: number, from: number, t: number): Contour {
-  const strand = c.strands[s]
-  const side = strand && sides(strand).find((x) => x.from === from)
-  if (!strand || !side) return c
+  const subpath = c.subpaths[s]
+  const side = subpath && sides(subpath).find((x) => x.from === from)
+  if (!subpath || !side) return c
   const { pa, l, at, r, bq } = halves(side.curve, t)
-  const nodes = [...strand.nodes]
+  const nodes = [...subpath.nodes]
   const to = (from + 1) % nodes.length
   const [a, b] = [nodes[from], nodes[to]]
   if (!a || !b) return c
@@ -166,19 +166,19 @@ export function split(c: Contour, s: number, from: number, t: number): Contour {
     nodes[to] = { ...b, before: [bq[0] - b.x, bq[1] - b.y] }
   }
   nodes.splice(from + 1, 0, fresh)
-  return withStrand(c, s, () => ({ ...strand, nodes }))
+  return withStrand(c, s, () => ({ ...subpath, nodes }))
 }
 
 /** As SVG path data. */
 export function pathOf(c: Contour): string {
-  return c.strands
-    .map((strand) => {
-      const [first] = strand.nodes
+  return c.subpaths
+    .map((subpath) => {
+      const [first] = subpath.nodes
       if (!first) return ''
-      const run = sides(strand).map(({ curve: [, a, b, q], straight }) => (straight ? `L${q.join(' ')}` : `C${a.join(' ')} ${b.join(' ')} ${q.join(' ')}`))
-      return `M${first.x} ${first.y}${run.join('')}${strand.closed ? 'Z' : ''}`
+      const run = sides(subpath).map(({ curve: [, a, b, q], straight }) => (straight ? `L${q.join(' ')}` : `C${a.join(' ')} ${b.join(' ')} ${q.join(' ')}`))
+      return `M${first.x} ${first.y}${run.join('')}${subpath.closed ? 'Z' : ''}`
     })
     .join('')
 }
 
-export const countNodes = (c: Contour) => c.strands.reduce((n, s) => n + s.nodes.length, 0)
+export const countNodes = (c: Contour) => c.subpaths.reduce((n, s) => n + s.nodes.length, 0)

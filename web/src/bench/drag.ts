@@ -6,7 +6,7 @@ import { boundsOf, cornersOf, middle, moved } from './geometry'
 import { follow, leaving } from './pointer'
 import { snapper } from './snap'
 import { about, isStill, shift, STILL, type Point } from './similarity'
-import { bench, layerOf, pieceOf, type Drag } from './store'
+import { bench, viewOf, pieceOf, type Drag } from './store'
 import type { Similarity } from '../types/Similarity'
 
 type Locate = (e: { clientX: number; clientY: number }) => Point
@@ -63,7 +63,7 @@ function dragPiece(piece: string, what: Grip, byOf: (e: PointerEvent) => Similar
 export function startDrag(e: React.PointerEvent, piece: string, locate: Locate, what: Grip = gripFor(piece)) {
   const start = locate(e)
   const left = leaving(e)
-  const snap = what === 'fill' ? null : snapper(boundsOf(layerOf(bench.get(), piece)), { piece, forms: [] })
+  const snap = what === 'fill' ? null : snapper(boundsOf(viewOf(bench.get(), piece)), { piece, forms: [] })
   dragPiece(piece, what, (m) => {
     if (!left(m)) return STILL
     const [x, y] = locate(m)
@@ -81,7 +81,7 @@ export function startDrag(e: React.PointerEvent, piece: string, locate: Locate, 
 export function startScale(e: React.PointerEvent, piece: string, corner: number, locate: Locate) {
   e.stopPropagation()
   const what = gripFor(piece)
-  const layer = layerOf(bench.get(), piece)
+  const layer = viewOf(bench.get(), piece)
   if (!layer) return
   const corners = cornersOf(layer, what, movedFill(bench.get(), piece))
   const [far, centre, grabbed] = [corners[(corner + 2) % 4], middle(corners), corners[corner]]
@@ -101,7 +101,7 @@ export function startScale(e: React.PointerEvent, piece: string, corner: number,
 export function startTurn(e: React.PointerEvent, piece: string, locate: Locate) {
   e.stopPropagation()
   const what = gripFor(piece)
-  const layer = layerOf(bench.get(), piece)
+  const layer = viewOf(bench.get(), piece)
   if (!layer) return
   const [cx, cy] = middle(cornersOf(layer, what, movedFill(bench.get(), piece)))
   const angle = ([x, y]: Point) => (Math.atan2(y - cy, x - cx) * 180) / Math.PI
@@ -122,7 +122,7 @@ export function nudge(piece: string, kind: 'move' | 'scale' | 'turn', x: number,
     nudging = { gesture: crypto.randomUUID(), piece, what, last: now }
   }
   nudging.last = now
-  const layer = layerOf(bench.get(), piece)
+  const layer = viewOf(bench.get(), piece)
   if (!layer) return
   const [cx, cy] = middle(moved(cornersOf(layer, what, movedFill(bench.get(), piece)), STILL))
   const by = kind === 'move' ? shift(x, y) : kind === 'scale' ? about(cx, cy, x, 0) : about(cx, cy, 1, x)

@@ -4,7 +4,7 @@ import type { FontCard } from '../types/FontCard'
 import type { Join } from '../types/Join'
 import { edit } from './edits'
 import { keepForm, newForm } from './forms'
-import { bench, layerOf } from './store'
+import { bench, viewOf } from './store'
 import { upload } from './uploads'
 
 export const isDrawing = (file: File) => file.type === 'image/svg+xml' || /\.svg$/i.test(file.name)
@@ -49,14 +49,14 @@ export async function placeDrawing(card: DrawingCard, piece: string | null, join
 
 /** A drawing that was taken in, as a fill in its own colours: as large as the opening has room for. */
 export async function fillWithDrawing(card: DrawingCard, piece: string, gesture: string | null = null): Promise<boolean> {
-  const bounds = layerOf(bench.get(), piece)?.bounds
+  const bounds = viewOf(bench.get(), piece)?.bounds
   if (!bounds) return false
   for (const note of card.notes) say(note)
   const [l, t, r, b] = bounds
   const [wide, high] = card.size
   const placement = { x: (l + r) / 2, y: (t + b) / 2, scale: Math.min((r - l) / wide, (b - t) / high), turn: 0, mirrored: false }
   const fill = crypto.randomUUID()
-  const kept = await edit({ edit: 'add_fill', piece, fill: { id: fill, rides: true, paint: { kind: 'drawing', drawing: card.id, placement } } }, gesture)
+  const kept = await edit({ edit: 'add_fill', piece, fill: { id: fill, follows_opening: true, paint: { kind: 'drawing', drawing: card.id, placement } } }, gesture)
   if (kept) bench.set({ fill, open: 'fill' })
   return kept
 }

@@ -1,14 +1,15 @@
 import { call, patiently, Refused, sentenceOf } from '../api/client'
 import { say, useNotices } from '../parts/notices'
 import type { Bench } from '../types/Bench'
+import type { BenchChange } from '../types/BenchChange'
 import type { Edit } from '../types/Edit'
 import type { EditRequest } from '../types/EditRequest'
-import type { Layer } from '../types/Layer'
 import type { Similarity } from '../types/Similarity'
 import type { StepRequest } from '../types/StepRequest'
+import type { Tentative } from '../types/Tentative'
 import type { TentativeRequest } from '../types/TentativeRequest'
 import { allForms } from './formTree'
-import { bench, density } from './store'
+import { bench } from './store'
 
 /** Edits go out one after the other, each made for the revision that the one before it gave. */
 let queue: Promise<unknown> = Promise.resolve()
@@ -40,19 +41,42 @@ export function takeOver(next: Bench) {
   })
 }
 
+/** The sheet as it is with a change put in its places; null if that was made for another revision. */
+function changed(present: Bench | null, by: BenchChange): Bench | null {
+  if (!present || present.id !== by.id || present.revision !== by.base) return null
+  const documents = new Map(present.sheet.pieces.concat(by.pieces).map((p) => [p.id, p]))
+  const views = new Map(present.scene.pieces.concat(by.views).map((v) => [v.piece, v]))
+  const pieces = (by.order ?? present.sheet.pieces.map((p) => p.id)).flatMap((id) => documents.get(id) ?? [])
+  return {
+    id: by.id,
+    revision: by.revision,
+    undo: by.undo,
+    redo: by.redo,
+    sheet: { ...(by.sheet ?? present.sheet), pieces },
+    scene: { page: by.page ?? present.scene.page, pieces: pieces.filter((p) => !p.hidden).flatMap((p) => views.get(p.id) ?? []) },
+  }
+}
+
+/** Takes over what a change made of the sheet; fetches it whole if the change was made for another revision. */
+async function takeOverChange(by: BenchChange) {
+  const next = changed(bench.get().bench, by)
+  if (next) takeOver(next)
+  else await refresh(by.id)
+}
+
 /** Sends what `ask` makes of the present revision; made again for the newer sheet if another tab was faster. */
-async function send(path: string, ask: (base: number) => object): Promise<Bench> {
+async function send(path: string, ask: (base: number) => object) {
   for (let tries = 0; ; tries++) {
     const present = bench.get().bench
     if (!present) throw new Error('There is no sheet here.')
     const body = ask(present.revision)
     try {
-      const next = await patiently(
-        () => call<Bench>('POST', `/sheets/${present.id}/${path}`, body),
+      const made = await patiently(
+        () => call<BenchChange>('POST', `/sheets/${present.id}/${path}`, body),
         useNotices.getState().setAway,
       )
-      takeOver(next)
-      return next
+      await takeOverChange(made)
+      return
     } catch (error) {
       if (!(error instanceof Refused) || !error.bench) throw error
       takeOver(error.bench)
@@ -69,20 +93,20 @@ async function send(path: string, ask: (base: number) => object): Promise<Bench>
 export async function edit(change: Edit, gesture: string | null = null, refused: (sentence: string) => void = say): Promise<boolean> {
   try {
     await enqueue(() =>
-      send('edits', (base): EditRequest => ({ base, request: crypto.randomUUID(), gesture, edit: change, density: density() })),
+      send('edits', (base): EditRequest => ({ base, request: crypto.randomUUID(), gesture, edit: change })),
     )
     return true
   } catch (error) {
     refused(sentenceOf(error))
     return false
   } finally {
-    if (!bench.get().drag && !bench.get().trying && bench.get().mode === null) bench.set({ tried: {} })
+    if (!bench.get().drag && !bench.get().trying && bench.get().mode === null) bench.set({ tried: {}, triedOrder: null })
   }
 }
 
 export async function step(way: 'undo' | 'redo') {
   try {
-    await enqueue(() => send(way, (base): StepRequest => ({ base, request: crypto.randomUUID(), density: density() })))
+    await enqueue(() => send(way, (base): StepRequest => ({ base, request: crypto.randomUUID() })))
   } catch (error) {
     say(sentenceOf(error))
   }
@@ -104,7 +128,7 @@ export function attempt(edits: Edit[], by: Similarity | null = null, refused: ((
 /** Forgets what was tried. */
 export function forget() {
   next = null
-  bench.set({ tried: {}, trying: false })
+  bench.set({ tried: {}, triedOrder: null, trying: false })
 }
 
 async function ask() {
@@ -115,12 +139,12 @@ async function ask() {
     next = null
     const present = bench.get().bench
     if (!present) break
-    const body: TentativeRequest = { base: present.revision, edits, density: density() }
+    const body: TentativeRequest = { base: present.revision, edits }
     try {
-      const layers = await call<Layer[]>('POST', `/sheets/${present.id}/tentative`, body)
+      const { views, order } = await call<Tentative>('POST', `/sheets/${present.id}/tentative`, body)
       const wanted = bench.get().trying || bench.get().drag !== null || bench.get().mode !== null
       if (wanted && bench.get().bench?.revision === present.revision) {
-        bench.set({ tried: Object.fromEntries(layers.map((layer) => [layer.piece, { layer, by }])) })
+        bench.set({ tried: Object.fromEntries(views.map((layer) => [layer.piece, { layer, by }])), triedOrder: order ?? null })
         // what came is painted before more is asked for: server and painting share the processor
         await new Promise(requestAnimationFrame)
       }
@@ -134,7 +158,7 @@ async function ask() {
   asking = false
 }
 
-/** Fetches the sheet as it is now, for the present zoom. */
+/** Fetches the sheet as it is now. */
 export async function refresh(id: string) {
-  takeOver(await call<Bench>('GET', `/sheets/${id}?density=${density()}`))
+  takeOver(await call<Bench>('GET', `/sheets/${id}`))
 }

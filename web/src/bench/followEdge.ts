@@ -6,14 +6,14 @@ import type { PhotoView } from '../types/PhotoView'
 import { mapped } from './contour'
 import { map, undone, type Matrix } from './matrix'
 import type { Point } from './similarity'
-import { bench, layerOf } from './store'
+import { bench, viewOf } from './store'
 
 /** The photo under two points of the sheet, the frontmost one. */
 function photoUnder(a: Point, b: Point): { id: string; view: PhotoView; back: Matrix; on: Matrix } | null {
   const s = bench.get()
   const sheet = s.bench?.sheet
   for (const piece of [...(sheet?.pieces ?? [])].reverse()) {
-    for (const view of layerOf(s, piece.id)?.photos ?? []) {
+    for (const view of viewOf(s, piece.id)?.photos ?? []) {
       const fill = piece.kind.kind === 'window' ? piece.kind.fills.find((f) => f.id === view.fill)?.paint : undefined
       const id = piece.kind.kind === 'picture' ? piece.kind.photo : fill?.kind === 'photo' ? fill.photo : undefined
       const [o, u, , v] = view.corners

@@ -4,14 +4,14 @@ import type { Form } from '../types/Form'
 import type { FormShape } from '../types/FormShape'
 import type { FormView } from '../types/FormView'
 import type { Join } from '../types/Join'
-import type { Layer } from '../types/Layer'
+import type { PieceView } from '../types/PieceView'
 import type { OpeningChange } from '../types/OpeningChange'
 import type { Window } from '../types/Window'
 import { attempt, edit, forget } from './edits'
 import { allForms } from './formTree'
 import { around, inside } from './geometry'
 import type { Point } from './similarity'
-import { layerOf, pieceOf, bench, type BenchState } from './store'
+import { viewOf, pieceOf, bench, type BenchState } from './store'
 
 export function windowOf(s: BenchState, piece: string | null): Window | undefined {
   const found = pieceOf(s, piece)
@@ -27,7 +27,7 @@ export function formOf(s: BenchState, piece: string | null, form: string | undef
 export const chosenForm = (s: BenchState): Form | undefined => formOf(s, s.selected, s.forms.at(-1))
 
 export function formView(s: BenchState, piece: string | null, form: string | undefined): FormView | undefined {
-  return layerOf(s, piece)?.forms.find((v) => v.form === form)
+  return viewOf(s, piece)?.forms.find((v) => v.form === form)
 }
 
 const FIGURES: Record<Figure['figure'], string> = {
@@ -145,7 +145,7 @@ export function openForm(piece: string): boolean {
 }
 
 /** The form at a point of the sheet: one of those held, else the last one of the list. */
-export function formUnder(layer: Layer, held: string[], point: Point): string | undefined {
+export function formUnder(layer: PieceView, held: string[], point: Point): string | undefined {
   const hit = layer.forms.filter((v) => v.list === null && (v.outline ? inside(v.outline, point) : inQuad(v.corners, point)))
   const own = hit.find((v) => held.includes(v.form))
   return (own ?? hit.at(-1))?.form

@@ -1,5 +1,6 @@
 import type { Grip } from '../types/Grip'
-import type { Layer } from '../types/Layer'
+import type { PieceView } from '../types/PieceView'
+import { pathOf } from './outlines'
 import { at, type Point } from './similarity'
 import type { Similarity } from '../types/Similarity'
 import type { View } from './store'
@@ -9,7 +10,7 @@ export const toSheet = (view: View, x: number, y: number): Point => [(x - view.x
 export const toScreen = (view: View, [x, y]: Point): Point => [x * view.zoom + view.x, y * view.zoom + view.y]
 
 /** The four corners that a grip moves: of the photo for the fill (of several, for the one that is moved), else of the opening; clockwise from the top left. */
-export function cornersOf(layer: Layer, what: Grip, fill: string | null = null): Point[] {
+export function cornersOf(layer: PieceView, what: Grip, fill: string | null = null): Point[] {
   const photo = fill === null ? layer.photos.at(-1) : layer.photos.find((p) => p.fill === fill)
   if (what === 'fill' && photo) return photo.corners
   const [l, t, r, b] = layer.bounds
@@ -36,7 +37,7 @@ let canvas: CanvasRenderingContext2D | null = null
 /** Paths that were read: a print takes longer to read than a move of the pointer may take. */
 const read = new Map<string, Path2D>()
 
-function pathOf(data: string): Path2D {
+function readPath(data: string): Path2D {
   let path = read.get(data)
   if (!path) {
     if (read.size > 200) read.clear()
@@ -49,22 +50,22 @@ function pathOf(data: string): Path2D {
 /** Whether a point lies inside of path data, by the nonzero rule. */
 export function inside(path: string, [x, y]: Point): boolean {
   canvas ??= document.createElement('canvas').getContext('2d')
-  return canvas?.isPointInPath(pathOf(path), x, y, 'nonzero') ?? false
+  return canvas?.isPointInPath(readPath(path), x, y, 'nonzero') ?? false
 }
 
-const inBounds = ({ bounds: [l, t, r, b] }: Layer, [x, y]: Point) => x >= l && x <= r && y >= t && y <= b
+const inBounds = ({ bounds: [l, t, r, b] }: PieceView, [x, y]: Point) => x >= l && x <= r && y >= t && y <= b
 
 /** Whether a point of the sheet lies on what a layer shows. */
-export const hits = (layer: Layer, point: Point) => inBounds(layer, point) && inside(layer.outline, point)
+export const hits = (layer: PieceView, point: Point) => inBounds(layer, point) && inside(pathOf(layer.outline), point)
 
 /** The topmost layer at a point: by its shape, else (for the gaps of a word) by its bounds. */
-export function topmost(layers: Layer[], point: Point): Layer | undefined {
+export function topmost(layers: PieceView[], point: Point): PieceView | undefined {
   return layers.findLast((l) => hits(l, point)) ?? layers.findLast((l) => inBounds(l, point))
 }
 
 export type Bounds = readonly [left: number, top: number, right: number, bottom: number]
 
-export const boundsOf = (layer: Layer | undefined): Bounds | null => layer?.bounds ?? null
+export const boundsOf = (layer: PieceView | undefined): Bounds | null => layer?.bounds ?? null
 
 /** The upright box around points. */
 export function around(points: readonly Point[]): Bounds {

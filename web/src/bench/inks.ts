@@ -36,7 +36,7 @@ export function cssPaint(paint: Paint, inks: Ink[]): string {
 /** A few words for a paint. */
 export function nameOfPaint(paint: Paint, sheet: Sheet | undefined): string {
   if (paint.kind === 'colour') return paint.colour
-  if (paint.kind === 'gradient') return paint.gradient.way === 'linear' ? 'gradient along' : 'gradient around'
+  if (paint.kind === 'gradient') return paint.gradient.kind === 'linear' ? 'gradient along' : 'gradient around'
   return sheet?.inks?.find((i) => i.id === paint.ink)?.name ?? 'ink'
 }
 

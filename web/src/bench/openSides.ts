@@ -3,7 +3,7 @@ import type { OpenSide } from '../types/OpenSide'
 import type { Side } from '../types/Side'
 import { windowOf } from './forms'
 import type { Point } from './similarity'
-import { layerOf, type BenchState } from './store'
+import { viewOf, type BenchState } from './store'
 
 export type Bounds = readonly [number, number, number, number]
 
@@ -24,7 +24,7 @@ export const openSidesOf = (s: BenchState, piece: string | null): OpenSide[] => 
 
 /** What an opening covers without its open sides. */
 export function closedBounds(s: BenchState, piece: string | null): Bounds | undefined {
-  const layer = layerOf(s, piece)
+  const layer = viewOf(s, piece)
   return layer && (layer.closed ?? layer.bounds)
 }
 

@@ -36,14 +36,10 @@ export async function pixelsOfScene(): Promise<Pixels> {
   copy.setAttribute('width', String(box.width))
   copy.setAttribute('height', String(box.height))
   copy.removeAttribute('class')
-  for (const image of copy.querySelectorAll('image')) {
-    const href = image.getAttribute('href') ?? image.getAttribute('xlink:href') ?? ''
-    image.removeAttribute('xlink:href')
-    image.setAttribute('href', await embed(href))
-  }
+  for (const image of copy.querySelectorAll('image')) image.setAttribute('href', await embed(image.getAttribute('href') ?? ''))
   // a picture of its own knows no stylesheet
-  const markup = new XMLSerializer().serializeToString(copy).replaceAll(/class="blend-([a-z-]+)"/g, 'style="mix-blend-mode:$1"')
-  const address = URL.createObjectURL(new Blob([markup], { type: 'image/svg+xml' }))
+  for (const mixed of copy.querySelectorAll<SVGElement>('[class^="blend-"]')) mixed.style.mixBlendMode = mixed.classList[0]?.slice('blend-'.length) ?? ''
+  const address = URL.createObjectURL(new Blob([new XMLSerializer().serializeToString(copy)], { type: 'image/svg+xml' }))
   try {
     const picture = new Image()
     picture.src = address

@@ -1,7 +1,7 @@
-import type { Layer } from '../types/Layer'
+import type { PieceView } from '../types/PieceView'
 import { around, type Bounds } from './geometry'
 import type { Point } from './similarity'
-import { bench, layerOf } from './store'
+import { bench, viewOf } from './store'
 
 /** A line that something lies on while it is dragged. */
 export interface Guide {
@@ -36,20 +36,6 @@ const REACH = 6
 
 const NODE = 'a node'
 
-/** Outlines with more nodes than this have nothing to aim at. */
-const NODES = 120
-
-/** The nodes of path data with absolute commands, as the scene writes it. */
-function nodesOf(path: string): Point[] {
-  const ends: Point[] = []
-  for (const command of path.match(/[MLQC][^MLQCZ]*/g) ?? []) {
-    const numbers = command.slice(1).match(/-?[\d.]+(?:e-?\d+)?/g)?.map(Number) ?? []
-    const step = { M: 2, L: 2, Q: 4, C: 6 }[command[0] ?? ''] ?? 2
-    for (let i = step; i <= numbers.length; i += step) ends.push([numbers[i - 2] ?? 0, numbers[i - 1] ?? 0])
-  }
-  return ends
-}
-
 function lines(bounds: Bounds, name: string): { x: Line[]; y: Line[] } {
   const [l, t, r, b] = bounds
   const upright = (at: number, of: string): Line => ({ at, from: t, to: b, of: `${of} of ${name}` })
@@ -73,22 +59,22 @@ function targets(moving: Moving) {
   }
   if (!sheet) return { x, y }
   add([0, 0, sheet.width, sheet.height], 'the sheet')
-  const addNodes = (path: string) => {
-    for (const [px, py] of nodesOf(path)) {
+  const addNodes = (ends: readonly Point[]) => {
+    for (const [px, py] of ends) {
       x.push({ at: px, from: py, to: py, of: NODE })
       y.push({ at: py, from: px, to: px, of: NODE })
     }
   }
-  for (const own of s.bench?.scene.layers ?? []) {
-    const layer: Layer = layerOf(s, own.piece) ?? own
+  for (const own of s.bench?.scene.pieces ?? []) {
+    const layer: PieceView = viewOf(s, own.piece) ?? own
     if (layer.piece !== moving.piece) {
       add(layer.bounds, 'a piece')
-      if (layer.nodes <= NODES) addNodes(layer.outline)
+      if ('ends' in layer.outline) addNodes(layer.outline.ends)
     } else if (moving.forms.length > 0) {
       for (const view of layer.forms) {
         if (moving.forms.includes(view.form) || view.list !== null) continue
         add(around(view.corners), 'a form')
-        if (view.nodes <= NODES) addNodes(view.outline)
+        addNodes(view.ends)
       }
     }
   }

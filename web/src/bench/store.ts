@@ -8,7 +8,7 @@ import type { DrawingCard } from '../types/DrawingCard'
 import type { Figure } from '../types/Figure'
 import type { Hints } from '../types/Hints'
 import type { Join } from '../types/Join'
-import type { Layer } from '../types/Layer'
+import type { PieceView } from '../types/PieceView'
 import type { MatteStroke } from '../types/MatteStroke'
 import type { PhotoBox } from '../types/PhotoBox'
 import type { PhotoId } from '../types/PhotoId'
@@ -149,9 +149,9 @@ export interface TraceMode {
   contour: Contour
   /** From the contour's own space to the sheet. */
   toSheet: Matrix
-  /** The node that is chosen: which strand, which node. */
+  /** The node that is chosen: which subpath, which node. */
   at: readonly [number, number] | null
-  /** The strand that goes on growing with every click. */
+  /** The subpath that goes on growing with every click. */
   growing: boolean
   /** Clicks are joined along the strongest edge of the photo. */
   follows: boolean
@@ -202,8 +202,10 @@ export type Handling = 'scale' | 'slant' | 'pull'
 
 export interface BenchState {
   bench: Bench | null
-  /** Layers as edits that are only tried would make them, and the move they were tried with. */
-  tried: Record<string, { layer: Layer; by: Similarity | null }>
+  /** Pieces as edits that are only tried would make them, and the move they were tried with. */
+  tried: Record<string, { layer: PieceView; by: Similarity | null }>
+  /** The pieces from back to front, if what is tried would change that. */
+  triedOrder: string[] | null
   selected: string | null
   /** The forms of the selected window that are taken hold of, the last one with its handles. */
   forms: string[]
@@ -218,6 +220,8 @@ export interface BenchState {
   /** Lines that what is dragged has snapped to, with what they stand for. */
   guides: Guide[]
   view: View
+  /** Pixels of the screen for one millimetre for which pictures are sharp: that of the view, once it stands still. */
+  sharp: number
   /** Size of the viewport in CSS pixels. */
   port: { width: number; height: number }
   open: OpenCard
@@ -239,6 +243,7 @@ export interface BenchState {
 const empty: BenchState = {
   bench: null,
   tried: {},
+  triedOrder: null,
   selected: null,
   forms: [],
   handling: 'scale',
@@ -249,6 +254,7 @@ const empty: BenchState = {
   trying: false,
   guides: [],
   view: { zoom: 1, x: 0, y: 0 },
+  sharp: 4,
   port: { width: 0, height: 0 },
   open: null,
   pinned: false,
@@ -273,32 +279,25 @@ export function density(): number {
   return bench.get().view.zoom * window.devicePixelRatio
 }
 
-export function layerOf(s: BenchState, piece: string | null): Layer | undefined {
+export function viewOf(s: BenchState, piece: string | null): PieceView | undefined {
   if (piece === null) return undefined
-  return s.tried[piece]?.layer ?? s.bench?.scene.layers.find((l) => l.piece === piece)
+  return s.tried[piece]?.layer ?? s.bench?.scene.pieces.find((l) => l.piece === piece)
 }
 
-/** All layers, those that are tried as they would be: where edits bring one before others, it lies there. */
-export function layersOf(s: BenchState): Layer[] {
-  const layers = (s.bench?.scene.layers ?? []).map((l) => layerOf(s, l.piece) ?? l)
-  const at = (piece: string) => layers.findIndex((l) => l.piece === piece)
-  let before = -1
-  // what is tried comes from back to front
-  for (const piece of Object.keys(s.tried)) {
-    const here = at(piece)
-    if (here >= 0 && here < before) layers.splice(before, 0, ...layers.splice(here, 1))
-    before = Math.max(before, here)
-  }
-  return layers
+/** All pieces that are seen, those that are tried as they would be, from back to front. */
+export function viewsOf(s: BenchState): PieceView[] {
+  const views = (s.bench?.scene.pieces ?? []).map((l) => viewOf(s, l.piece) ?? l)
+  const order = s.triedOrder
+  return order ? views.sort((a, b) => order.indexOf(a.piece) - order.indexOf(b.piece)) : views
 }
 
 /** From this many nodes on, a line along every edge would hide what it is drawn around, and drawing it takes time. */
 export const BUSY = 1500
 
 /** The layer for small pictures: those of busy outlines wait until a drag is over. */
-export function calmLayerOf(s: BenchState, piece: string | null): Layer | undefined {
-  const layer = layerOf(s, piece)
-  return layer && layer.nodes >= BUSY ? s.bench?.scene.layers.find((l) => l.piece === piece) : layer
+export function calmViewOf(s: BenchState, piece: string | null): PieceView | undefined {
+  const layer = viewOf(s, piece)
+  return layer && layer.nodes >= BUSY ? s.bench?.scene.pieces.find((l) => l.piece === piece) : layer
 }
 
 export function pieceOf(s: BenchState, piece: string | null) {

@@ -16,8 +16,4 @@ request: string,
 /**
  * Edits of one gesture are undone together.
  */
-gesture: string | null, edit: Edit, 
-/**
- * Pixels of the screen for one millimetre of the sheet.
- */
-density: number, };
+gesture: string | null, edit: Edit, };

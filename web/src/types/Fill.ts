@@ -18,4 +18,4 @@ blend?: Blend,
 /**
  * Goes along when the opening alone is moved; else it stays on the sheet.
  */
-rides?: boolean, off?: boolean, };
+follows_opening?: boolean, off?: boolean, };

@@ -24,4 +24,8 @@ corners: [[number, number], [number, number], [number, number], [number, number]
 /**
  * Path data in sheet space; empty where there are too many nodes to be taken hold of one by one.
  */
-outline: string, nodes: number, };
+outline: string, 
+/**
+ * The ends of its segments in sheet space, where there are few.
+ */
+ends: Array<[number, number]>, nodes: number, };

@@ -3,4 +3,4 @@
 /**
  * A photo in perspective, as a picture in photo space.
  */
-export type PulledView = { href: string, x: number, y: number, width: number, height: number, };
+export type PulledView = { pull: [[number, number], [number, number], [number, number], [number, number]], x: number, y: number, width: number, height: number, };

@@ -3,4 +3,4 @@
 /**
  * Undo or redo.
  */
-export type StepRequest = { base: number, request: string, density: number, };
+export type StepRequest = { base: number, request: string, };

@@ -4,4 +4,4 @@ import type { Edit } from "./Edit";
 /**
  * Edits to be tried, of which nothing is kept.
  */
-export type TentativeRequest = { base: number, edits: Array<Edit>, density: number, };
+export type TentativeRequest = { base: number, edits: Array<Edit>, };

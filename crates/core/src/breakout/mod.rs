@@ -1,19 +1,25 @@
 //! What of the subject reaches over the edge of an opening, and what of that is let out.
 
 mod contour;
+mod crossing;
 mod crotches;
 mod extent;
+mod joint;
 mod neck_lines;
 mod necks;
 mod overhang;
 mod parting;
 mod placed;
+mod release;
 mod touch;
 mod trace;
 
 pub use crate::cutout::coverage;
+pub use crossing::Crossing;
+pub use joint::{JointOpening, JointOpenings, sharers};
 pub use necks::divided;
-pub use overhang::{Overhang, Overhangs, WorkingMatte, overhangs, part_contour};
+pub use overhang::{Overhang, Overhangs, WorkingMatte, found_overhangs, overhangs, part_contour};
 pub use placed::PlacedMatte;
+pub use release::{Release, SubjectOf, WindowBreakout};
 pub use touch::{contours, crosses};
 pub use trace::trace;

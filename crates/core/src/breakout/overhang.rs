@@ -1,19 +1,23 @@
 //! The overhangs of a window's subject, found on a working size of its matte.
 
-use super::coverage;
 use super::extent::{Extent, extents};
 use super::necks::{beside, divided, flood};
 use super::touch::touched;
 use super::trace::{trace, trace_within};
+use super::{PlacedMatte, coverage};
 use crate::cutout::reach::squared_depth;
 use crate::cutout::regions::{Connectivity, depth, regions};
 use crate::cutout::{Hint, SubjectStroke, smoothed};
 use crate::grid::Grid;
+use crate::library::Library;
+use crate::memo::{KeyBuilder, Weight};
 use crate::photo::{Perspective, Pull};
+use crate::sheet::SubjectId;
 use image::GrayImage;
 use kurbo::{Affine, BezPath, Point};
 use rayon::prelude::*;
 use std::collections::VecDeque;
+use std::sync::Arc;
 
 /// Long side of the working size, in pixels.
 const WORKING: usize = 700;
@@ -81,6 +85,11 @@ impl WorkingMatte {
         let alpha = Grid::from_gray(matte).resized(side(w), side(h));
         let scale = (alpha.width as f64 / w as f64, alpha.height as f64 / h as f64);
         Self { alpha, scale, ends: None }
+    }
+
+    /// Bytes that it takes.
+    pub fn bytes(&self) -> u64 {
+        (self.alpha.data.len() * size_of::<f32>() + self.ends.as_ref().map_or(0, |ends| ends.data.len())) as u64
     }
 
     /// The matte of the photo with its corners pulled, over the bounds of the pulled corners; its scale is that of the photo, whose size
@@ -151,6 +160,39 @@ impl Beyond {
         let data = alpha.data.iter().zip(&cover.data).map(|(a, c)| a * (1.0 - c)).collect();
         let out = Grid { width: alpha.width, height: alpha.height, data };
         Some(Self { opening, cover, out })
+    }
+}
+
+/// [`overhangs`] of a matte where it lies, as they were kept, or found now. `points` and `strokes` are in the space of the placed matte, `fade`
+/// in its pixels.
+pub fn found_overhangs(
+    id: &SubjectId,
+    placed: &PlacedMatte,
+    opening: &BezPath,
+    (points, strokes, fade): (&[Point], &[SubjectStroke], f64),
+    library: &dyn Library,
+) -> Arc<Overhangs> {
+    let key = || {
+        let (place, size) = placed.place();
+        let asked = KeyBuilder::default().with(id).with(&place).with(&size).with(points).with(strokes).with(&fade);
+        asked.with_path(opening).finish()
+    };
+    let kept = library.overhangs().and_then(|memo| Some((memo, key()?)));
+    if let Some(known) = kept.and_then(|(memo, key)| memo.get(key)) {
+        return known;
+    }
+    let found = overhangs(&placed.matte, opening, placed.to_sheet, points, strokes, fade);
+    match kept {
+        Some((memo, key)) => memo.put(key, found),
+        None => Arc::new(found),
+    }
+}
+
+impl Weight for Overhangs {
+    fn weight(&self) -> u64 {
+        let paths = self.parts.iter().map(|p| &p.outline).chain([&self.released]);
+        let elements: usize = paths.map(|p| p.elements().len()).sum();
+        (elements * size_of::<kurbo::PathEl>() + self.parts.len() * size_of::<Overhang>()) as u64
     }
 }
 

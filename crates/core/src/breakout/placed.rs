@@ -29,6 +29,11 @@ impl PlacedMatte {
         Some(Self { matte, to_sheet, place: *place, size, origin })
     }
 
+    /// Where the photo lies, and its width and height in pixels.
+    pub fn place(&self) -> (Placement, (u32, u32)) {
+        (self.place, self.size)
+    }
+
     /// From the photo's own pixels.
     pub fn there(&self, p: Point) -> Point {
         self.place.pulled(p, self.size.0, self.size.1, false) - self.origin

@@ -18,7 +18,7 @@ pub fn apply(sheet: &Sheet, edit: &Edit, library: &dyn Library) -> Result<Sheet,
     let mut next = sheet.clone();
     change(&mut next, edit, library)?;
     row::keep_together(sheet, &mut next);
-    if edit.fonts().iter().any(|id| library.shelf().get(id).is_some_and(|f| f.own)) {
+    if edit.fonts().iter().any(|id| library.fonts().get(id).is_some_and(|f| f.own)) {
         name_fonts(&mut next, library);
     }
     Ok(next)
@@ -253,7 +253,7 @@ fn inked(sheet: &Sheet, form: Form, fill: FillId) -> Window {
     let colour = Colour::that_stands_out_from(sheet.background);
     Window {
         opening: Opening { forms: vec![form], ..Opening::default() },
-        fills: vec![Fill { rides: true, ..Fill::new(fill, FillPaint::Plain(Paint::colour(colour))) }],
+        fills: vec![Fill { follows_opening: true, ..Fill::new(fill, FillPaint::Plain(Paint::colour(colour))) }],
         breakout: Breakout::default(),
         finish: Finish::default(),
     }
@@ -271,7 +271,7 @@ pub(super) fn name_drawings(sheet: &mut Sheet, drawings: Vec<&DrawingId>, librar
 /// Enters the fonts that lettering is set in and that are not part of the application into the sheet's list.
 fn name_fonts(sheet: &mut Sheet, library: &dyn Library) {
     let forms = sheet.windows().flat_map(|(_, w)| w.forms());
-    let used = forms.flat_map(Form::letterings).filter_map(|l| library.shelf().get(&l.font)).filter(|f| f.own);
+    let used = forms.flat_map(Form::letterings).filter_map(|l| library.fonts().get(&l.font)).filter(|f| f.own);
     let named: Vec<_> = used.map(|f| (f.id.clone(), f.name.clone())).collect();
     sheet.fonts.extend(named);
 }
@@ -279,7 +279,7 @@ fn name_fonts(sheet: &mut Sheet, library: &dyn Library) {
 /// Sets the type as large as three quarters of the sheet's width and half of its height allow, and gives the pose that
 /// centres it on the sheet.
 fn fitted(sheet: &Sheet, lettering: &mut Lettering, library: &dyn Library) -> Result<Pose, Refusal> {
-    let path = lettering_path(lettering, library.shelf()).map_err(OutlineError::from)?;
+    let path = lettering_path(lettering, library.fonts()).map_err(OutlineError::from)?;
     let b = path.bounding_box();
     if b.width() <= 0.0 || b.height() <= 0.0 {
         return Err(Refusal::EmptyWord);
@@ -304,7 +304,7 @@ fn set_lettering(
     let pose = if fit {
         Some(fitted(sheet, &mut lettering, library)?)
     } else {
-        lettering_path(&lettering, library.shelf()).map_err(OutlineError::from)?;
+        lettering_path(&lettering, library.fonts()).map_err(OutlineError::from)?;
         None
     };
     let form = window(sheet, piece)?.opening.form_mut(form).ok_or(Refusal::NoPart)?;

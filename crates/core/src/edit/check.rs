@@ -264,7 +264,7 @@ fn stroke(stroke: &Stroke) -> Result<(), Refusal> {
 
 fn contour(contour: &Contour) -> Result<(), Refusal> {
     let sound = |v: &f64| v.is_finite() && v.abs() <= 1e6;
-    let all_sound = contour.strands.iter().flat_map(|s| &s.nodes).all(|n| {
+    let all_sound = contour.subpaths.iter().flat_map(|s| &s.nodes).all(|n| {
         let handles = [n.before, n.after];
         [n.x, n.y].iter().all(sound) && handles.iter().flatten().flatten().all(sound)
     });

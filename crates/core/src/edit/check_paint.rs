@@ -45,19 +45,19 @@ pub(super) fn fill(fill: &Fill, sheet: &Sheet) -> Result<(), Refusal> {
 }
 
 pub(super) fn paint(paint: &Paint, sheet: &Sheet) -> Result<(), Refusal> {
-    let span = match paint {
+    let vector = match paint {
         Paint::Colour { .. } => None,
-        Paint::Ink { ink, span } => {
+        Paint::Ink { ink, vector } => {
             there(*ink, sheet)?;
-            *span
+            *vector
         }
-        Paint::Gradient { gradient, span } => {
+        Paint::Gradient { gradient, vector } => {
             self::gradient(gradient)?;
             gradient.inks().into_iter().try_for_each(|i| there(i, sheet))?;
-            *span
+            *vector
         }
     };
-    let ends = span.iter().flat_map(|s| [s.from, s.to]).flatten();
+    let ends = vector.iter().flat_map(|s| [s.from, s.to]).flatten();
     ends.into_iter().try_for_each(|v| within("The place of a gradient", v, -1e6, 1e6))
 }
 

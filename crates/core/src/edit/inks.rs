@@ -22,10 +22,10 @@ pub(super) fn remove(sheet: &mut Sheet, id: InkId) -> Result<(), Refusal> {
         }
     };
     each_paint(sheet, &mut |paint| match paint {
-        Paint::Ink { ink: used, span } if *used == id => {
+        Paint::Ink { ink: used, vector } if *used == id => {
             *paint = match &ink.mix {
                 Mix::Colour { colour } => Paint::colour(*colour),
-                Mix::Gradient { gradient } => Paint::Gradient { gradient: gradient.clone(), span: *span },
+                Mix::Gradient { gradient } => Paint::Gradient { gradient: gradient.clone(), vector: *vector },
             };
         }
         Paint::Gradient { gradient: Gradient { stops, .. }, .. } => stops.iter_mut().for_each(|s| tint(&mut s.tint)),

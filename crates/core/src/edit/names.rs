@@ -1,6 +1,6 @@
 //! What edits are called.
 
-use super::{Edit, Grip, fills};
+use super::{Edit, Grip, OpeningChange, fills};
 use crate::sheet::{PieceId, Sheet};
 
 impl Edit {
@@ -85,6 +85,24 @@ impl Edit {
             Edit::HidePiece { hidden: false, .. } => "show".into(),
             Edit::LockPiece { locked: true, .. } => "lock".into(),
             Edit::LockPiece { locked: false, .. } => "unlock".into(),
+        }
+    }
+}
+
+impl Edit {
+    /// Whether it adds something to a sheet: what people do to it in the same breath is still called that.
+    pub fn adds(&self, sheet: &Sheet) -> bool {
+        match self {
+            Edit::AddLettering { .. }
+            | Edit::AddWindow { .. }
+            | Edit::AddPicture { .. }
+            | Edit::AddFill { .. }
+            | Edit::ShareFill { .. }
+            | Edit::Opening { change: OpeningChange::AddForm { .. } | OpeningChange::AddWord { .. }, .. } => true,
+            Edit::SetFinish { piece, finish } => sheet.piece(*piece).and_then(|p| p.window()).is_some_and(|w| {
+                w.finish.rims.len() < finish.rims.len() || w.finish.shadows.len() < finish.shadows.len()
+            }),
+            _ => false,
         }
     }
 }

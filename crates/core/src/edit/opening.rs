@@ -2,7 +2,7 @@
 
 use super::{Refusal, check};
 use crate::combine::{grow, unite};
-use crate::library::{Among, Library};
+use crate::library::Library;
 use crate::outline::{form_path, lettering_path, opening_path};
 use crate::sheet::{
     Align, CellChoice, Contour, FontId, Form, FormId, FormShape, Join, Lettering, OpenSide, Opening, PieceId, Pose,
@@ -293,7 +293,7 @@ pub(super) fn take_in(
 /// The outline of one form in the space of its list, without overlaps.
 fn own_outline(opening: &mut Opening, id: FormId, library: &dyn Library) -> Result<BezPath, Refusal> {
     let (list, at) = opening.place_mut(id).ok_or(Refusal::NoPart)?;
-    Ok(unite(&form_path(&list[at], &Among { library, forms: list })?))
+    Ok(unite(&form_path(&list[at], list, library)?))
 }
 
 fn form_mut(opening: &mut Opening, id: FormId) -> Result<&mut Form, Refusal> {
@@ -307,7 +307,7 @@ fn unused(opening: &Opening, id: FormId) -> Result<(), Refusal> {
 /// Refuses what has no outline: text without letters, crossed corners, a drawing that is not there.
 pub(super) fn drawable(form: &Form, library: &dyn Library) -> Result<(), Refusal> {
     check::form(form, 0)?;
-    form_path(form, library)?;
+    form_path(form, &[], library)?;
     Ok(())
 }
 
@@ -328,7 +328,7 @@ fn word_in(
 ) -> Result<Form, Refusal> {
     let mut word = Lettering::plain(text, font.clone(), 10.0);
     check::lettering(&word)?;
-    let b = lettering_path(&word, library.shelf()).map_err(crate::outline::OutlineError::from)?.bounding_box();
+    let b = lettering_path(&word, library.fonts()).map_err(crate::outline::OutlineError::from)?.bounding_box();
     if b.width() <= 0.0 || b.height() <= 0.0 {
         return Err(Refusal::EmptyWord);
     }

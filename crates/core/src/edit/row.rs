@@ -25,7 +25,7 @@ pub(super) fn share(
         return Err(Refusal::NoPhoto);
     };
     photo.shared.get_or_insert(of);
-    source.rides = false;
+    source.follows_opening = false;
     let (photo, shared) = (photo.clone(), Fill { id: fill, off: false, ..source.clone() });
     in_front(window(sheet, piece)?, shared)?;
     let breaks_out = |w: &Window| w.photos().any(|(id, p)| p.is_one_with(&photo) && w.breakout.lets_out(id));

@@ -1,9 +1,8 @@
 //! Lettering along the edge of another form.
 
 use super::lettering::set_lines;
-use super::{LetteringError, OutlineError, Shelf, form_path};
+use super::{FontCollection, LetteringError, OutlineError, OutlineSources, form_path};
 use crate::combine::{contours, flatten_tolerance, unite};
-use crate::library::Library;
 use crate::sheet::{Along, Form, FormShape, Lettering};
 use kurbo::{Affine, BezPath, PathEl, Point, Shape, Vec2};
 
@@ -12,18 +11,19 @@ use kurbo::{Affine, BezPath, PathEl, Point, Shape, Vec2};
 pub(super) fn edge_of(
     lettering: &Lettering,
     form: &Form,
-    library: &dyn Library,
+    siblings: &[Form],
+    sources: &dyn OutlineSources,
 ) -> Result<Option<(Along, BezPath)>, OutlineError> {
     let Some(along) = lettering.along.filter(|a| a.form != form.id) else {
         return Ok(None);
     };
-    let Some(other) = library.beside(along.form) else {
+    let Some(other) = siblings.iter().find(|f| f.id == along.form) else {
         return Ok(None);
     };
     if matches!(&other.shape, FormShape::Lettering(l) if l.along.is_some()) {
         return Ok(None);
     }
-    let path = form_path(other, library)?;
+    let path = form_path(other, siblings, sources)?;
     Ok(Some((along, form.pose.affine().inverse() * path)))
 }
 
@@ -34,11 +34,11 @@ pub fn lettering_along(
     lettering: &Lettering,
     along: &Along,
     edge: &BezPath,
-    shelf: &Shelf,
+    fonts: &FontCollection,
 ) -> Result<BezPath, LetteringError> {
-    let face = shelf.get(&lettering.font).ok_or_else(|| LetteringError::NoFont(lettering.font.clone()))?;
+    let face = fonts.get(&lettering.font).ok_or_else(|| LetteringError::NoFont(lettering.font.clone()))?;
     let Some(track) = Track::new(edge, along.inside) else {
-        return super::lettering_path(lettering, shelf);
+        return super::lettering_path(lettering, fonts);
     };
     let scale = lettering.size / face.units_per_em;
     let mut path = BezPath::new();

@@ -3,7 +3,7 @@
 use super::warp::warp;
 use crate::combine::flatten_tolerance;
 use crate::photo::Perspective;
-use crate::sheet::{Bend, BendWay};
+use crate::sheet::{Bend, BendKind};
 use kurbo::{BezPath, Point, Rect, Shape};
 use std::f64::consts::PI;
 
@@ -29,14 +29,14 @@ pub fn bent_with(path: &BezPath, b: Rect, bend: &Bend) -> BezPath {
     let hill = |u: f64| 1.0 - u * u;
     let map = |p: Point| {
         let u = (p.x - c.x) / half;
-        match bend.way {
-            BendWay::BowUp => bow(p, b, amount),
-            BendWay::BowDown => bow(p, b, -amount),
-            BendWay::Ripple => raise(p, 0.5 * amount * (PI * u).sin()),
-            BendWay::Banner => raise(p, amount * hill(u)),
-            BendWay::Swell => swell(p, 1.0 + amount * hill(u)),
-            BendWay::Pinch => swell(p, 1.0 - 0.9 * amount * hill(u)),
-            BendWay::Climb => raise(p, amount * u),
+        match bend.kind {
+            BendKind::BowUp => bow(p, b, amount),
+            BendKind::BowDown => bow(p, b, -amount),
+            BendKind::Ripple => raise(p, 0.5 * amount * (PI * u).sin()),
+            BendKind::Banner => raise(p, amount * hill(u)),
+            BendKind::Swell => swell(p, 1.0 + amount * hill(u)),
+            BendKind::Pinch => swell(p, 1.0 - 0.9 * amount * hill(u)),
+            BendKind::Climb => raise(p, amount * u),
         }
     };
     warp(path, map, tolerance)

@@ -1,8 +1,7 @@
 //! The cells of an opening: taken in or left out by hand, whatever the joins say.
 
-use super::{OutlineError, form_path, list_path};
+use super::{OutlineError, OutlineSources, form_path, list_path};
 use crate::combine::{self, Rule, contains, flatten_tolerance, inner_point, join_local, join_pair};
-use crate::library::{Among, Library};
 use crate::sheet::{CellChoice, Opening};
 use kurbo::{BezPath, Shape};
 
@@ -23,11 +22,11 @@ pub struct OpeningCell {
 ///
 /// # Errors
 /// A form that has no outline.
-pub fn opening_cells(opening: &Opening, library: &dyn Library) -> Result<Vec<OpeningCell>, OutlineError> {
+pub fn opening_cells(opening: &Opening, sources: &dyn OutlineSources) -> Result<Vec<OpeningCell>, OutlineError> {
     let ids: Vec<_> = opening.forms.iter().filter(|f| !f.off).map(|f| f.id).collect();
-    let joined = list_path(&opening.forms, library)?;
+    let joined = list_path(&opening.forms, sources)?;
     let tolerance = if joined.is_empty() { 1.0 } else { flatten_tolerance(joined.bounding_box()) };
-    let found = combine::cells(&cell_outlines(opening, library)?);
+    let found = combine::cells(&cell_outlines(opening, sources)?);
     Ok(found
         .into_iter()
         .filter_map(|cell| {
@@ -42,28 +41,32 @@ pub fn opening_cells(opening: &Opening, library: &dyn Library) -> Result<Vec<Ope
 }
 
 /// The opening's outline before it is grown, rounded and simplified.
-pub(super) fn joined_path(opening: &Opening, library: &dyn Library) -> Result<BezPath, OutlineError> {
-    let mut path = list_path(&opening.forms, library)?;
-    for (cell, taken) in chosen_cells(opening, library)? {
+pub(super) fn joined_path(opening: &Opening, sources: &dyn OutlineSources) -> Result<BezPath, OutlineError> {
+    let mut path = list_path(&opening.forms, sources)?;
+    for (cell, taken) in chosen_cells(opening, sources)? {
         path = join_local(&path, &cell, if taken { Rule::Union } else { Rule::Difference });
     }
     Ok(path)
 }
 
 /// The outlines of the cells that were chosen by hand, and whether each is taken into the opening.
-pub fn chosen_cells(opening: &Opening, library: &dyn Library) -> Result<Vec<(BezPath, bool)>, OutlineError> {
+pub fn chosen_cells(opening: &Opening, sources: &dyn OutlineSources) -> Result<Vec<(BezPath, bool)>, OutlineError> {
     if opening.cells.is_empty() {
         return Ok(Vec::new());
     }
-    let outlines = cell_outlines(opening, library)?;
+    let outlines = cell_outlines(opening, sources)?;
     let chosen = |c: &CellChoice| chosen_cell(c, opening, &outlines).map(|cell| (cell, c.taken));
     Ok(opening.cells.iter().filter_map(chosen).collect())
 }
 
 /// The outlines whose overlaps are the opening's cells: one for each form of its list that is not switched off, in order.
-pub fn cell_outlines(opening: &Opening, library: &dyn Library) -> Result<Vec<BezPath>, OutlineError> {
-    let library: &dyn Library = &Among { library, forms: &opening.forms };
-    opening.forms.iter().filter(|f| !f.off).map(|f| Ok(combine::unite(&form_path(f, library)?))).collect()
+pub fn cell_outlines(opening: &Opening, sources: &dyn OutlineSources) -> Result<Vec<BezPath>, OutlineError> {
+    opening
+        .forms
+        .iter()
+        .filter(|f| !f.off)
+        .map(|f| Ok(combine::unite(&form_path(f, &opening.forms, sources)?)))
+        .collect()
 }
 
 /// What the forms of a choice share and no other form covers. None where one of them is no longer there.

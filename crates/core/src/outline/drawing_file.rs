@@ -2,7 +2,7 @@
 //! is unfolded.
 
 use super::drawing_parts::picture_of;
-use super::{Drawn, Shelf};
+use super::{FontCollection, ImportedDrawing};
 use crate::sheet::limits::{DRAWING_BYTES, DRAWING_NODES, NAME};
 use kurbo::{Affine, Shape};
 use std::collections::{BTreeMap, BTreeSet};
@@ -39,7 +39,7 @@ pub enum DrawingError {
 ///
 /// # Errors
 /// A sentence, before anything large is built.
-pub fn read_drawing(name: &str, file: &[u8], shelf: &Shelf) -> Result<Drawn, DrawingError> {
+pub fn read_drawing(name: &str, file: &[u8], fonts: &FontCollection) -> Result<ImportedDrawing, DrawingError> {
     if file.len() > DRAWING_BYTES {
         return Err(DrawingError::TooLarge);
     }
@@ -55,7 +55,7 @@ pub fn read_drawing(name: &str, file: &[u8], shelf: &Shelf) -> Result<Drawn, Dra
     }
     inspect(&document)?;
     let texts: Vec<String> = document.descendants().filter(|n| n.tag_name().name() == "text").map(plain_text).collect();
-    let tree = Tree::from_xmltree(&document, &options_with(shelf)).map_err(|_| DrawingError::Unreadable)?;
+    let tree = Tree::from_xmltree(&document, &options_with(fonts)).map_err(|_| DrawingError::Unreadable)?;
     let found = picture_of(&tree, names(&document), texts.iter().filter(|t| !t.is_empty()).count())?;
     if found.spare_text > 0 {
         let text: String =
@@ -72,7 +72,7 @@ pub fn read_drawing(name: &str, file: &[u8], shelf: &Shelf) -> Result<Drawn, Dra
     }
     // what lies far off the drawing's own page must not lie far off on the sheet
     let path = Affine::translate(-reach.center().to_vec2()) * path;
-    Ok(Drawn::new(name, &path, found.picture, found.notes))
+    Ok(ImportedDrawing::new(name, &path, found.picture, found.notes))
 }
 
 /// What the file calls its elements, by their identifiers: their titles, the names meant for being read out, or the identifiers themselves.
@@ -86,14 +86,14 @@ fn names(document: &Document<'_>) -> BTreeMap<String, String> {
     named.collect()
 }
 
-fn options_with(shelf: &Shelf) -> Options<'static> {
-    let mut fonts = usvg::fontdb::Database::new();
-    for face in shelf.faces() {
-        fonts.load_font_source(usvg::fontdb::Source::Binary(Arc::new(face.data.to_vec())));
+fn options_with(fonts: &FontCollection) -> Options<'static> {
+    let mut database = usvg::fontdb::Database::new();
+    for face in fonts.faces() {
+        database.load_font_source(usvg::fontdb::Source::Binary(Arc::new(face.data.to_vec())));
     }
     Options {
         resources_dir: None,
-        fontdb: Arc::new(fonts),
+        fontdb: Arc::new(database),
         // the default one opens files
         image_href_resolver: ImageHrefResolver {
             resolve_data: Box::new(|_, _, _| None),

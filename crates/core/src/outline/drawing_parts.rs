@@ -1,17 +1,20 @@
 //! From a parsed SVG file to the parts of a picture.
 
 use super::drawing_file::DrawingError;
-use super::drawn_picture::{DrawnGradient, DrawnPaint, DrawnPart, DrawnPicture, DrawnShape, GradientAxis, Spread};
+use super::drawing_tree::{
+    DrawingGradient, DrawingPaint, DrawingPart, DrawingShape, DrawingTree, GradientAxis, Spread,
+};
 use crate::combine::{Rule, join_pair, nodes, unite, unite_even_odd};
 use crate::sheet::limits::DRAWING_NODES;
 use crate::sheet::{Blend, Colour, MM_PER_INCH};
 use kurbo::{Affine, BezPath};
 use std::collections::BTreeMap;
+use std::sync::Arc;
 use usvg::{BaseGradient, BlendMode, Group, PaintOrder, SpreadMethod, Tree, tiny_skia_path};
 
 /// What was found in a file.
 pub(super) struct Found {
-    pub picture: DrawnPicture,
+    pub picture: DrawingTree,
     /// What was left out, in sentences.
     pub notes: Vec<String>,
     /// Texts of the file that no font could set.
@@ -23,7 +26,7 @@ pub(super) fn picture_of(tree: &Tree, names: BTreeMap<String, String>, texts: us
     let mut reader = Reader { names, parts: Vec::new(), nodes: 0, spare_text: texts, left_out: LeftOut::default() };
     reader.group(tree.root(), String::new(), None, 0)?;
     let mm = MM_PER_INCH / 96.0;
-    let picture = DrawnPicture {
+    let picture = DrawingTree {
         width: f64::from(tree.size().width()) * mm,
         height: f64::from(tree.size().height()) * mm,
         parts: reader.parts,
@@ -51,7 +54,7 @@ impl LeftOut {
 
 struct Reader {
     names: BTreeMap<String, String>,
-    parts: Vec<DrawnPart>,
+    parts: Vec<DrawingPart>,
     nodes: usize,
     /// Texts of the file that were not met yet.
     spare_text: usize,
@@ -105,7 +108,7 @@ impl Reader {
     }
 
     fn open(&mut self, name: String, opacity: f64, blend: Blend) -> usize {
-        self.parts.push(DrawnPart { name, end: 0, opacity, blend, one: false, shape: None });
+        self.parts.push(DrawingPart { name, end: 0, opacity, blend, one: false, shape: None });
         self.parts.len() - 1
     }
 
@@ -175,19 +178,19 @@ impl Reader {
         Ok(())
     }
 
-    fn shape(&mut self, outline: &BezPath, limit: Option<&BezPath>, paint: DrawnPaint, opacity: f64) {
+    fn shape(&mut self, outline: &BezPath, limit: Option<&BezPath>, paint: DrawingPaint, opacity: f64) {
         let clipped = limit.map(|limit| join_pair(outline, limit, Rule::Intersection));
         let outline = clipped.as_ref().unwrap_or(outline);
         if outline.is_empty() || !outline.is_finite() {
             return;
         }
         let end = self.parts.len() + 1;
-        let shape = Some(DrawnShape { path: Affine::scale(MM_PER_INCH / 96.0) * outline, paint });
-        self.parts.push(DrawnPart { name: String::new(), end, opacity, blend: Blend::Normal, one: false, shape });
+        let shape = Some(DrawingShape { path: Arc::new(Affine::scale(MM_PER_INCH / 96.0) * outline), paint });
+        self.parts.push(DrawingPart { name: String::new(), end, opacity, blend: Blend::Normal, one: false, shape });
     }
 
     /// `place`: from the space of what is painted to pixels of the drawing.
-    fn paint(&mut self, paint: &usvg::Paint, place: Affine) -> DrawnPaint {
+    fn paint(&mut self, paint: &usvg::Paint, place: Affine) -> DrawingPaint {
         let gradient = |base: &BaseGradient, axis| {
             let transform = Affine::scale(MM_PER_INCH / 96.0) * place * affine(base.transform());
             let stops = base.stops().iter();
@@ -197,11 +200,11 @@ impl Reader {
                 SpreadMethod::Reflect => Spread::Reflect,
                 SpreadMethod::Repeat => Spread::Repeat,
             };
-            let all = DrawnGradient { axis, transform: transform.as_coeffs(), spread, stops: stops.collect() };
-            DrawnPaint::Gradient(Box::new(all))
+            let all = DrawingGradient { axis, transform: transform.as_coeffs(), spread, stops: stops.collect() };
+            DrawingPaint::Gradient(Box::new(all))
         };
         match paint {
-            usvg::Paint::Color(c) => DrawnPaint::Colour(colour(*c)),
+            usvg::Paint::Color(c) => DrawingPaint::Colour(colour(*c)),
             usvg::Paint::LinearGradient(g) => {
                 gradient(g, GradientAxis::Linear([g.x1(), g.y1(), g.x2(), g.y2()].map(f64::from)))
             }
@@ -210,7 +213,7 @@ impl Reader {
             }
             usvg::Paint::Pattern(pattern) => {
                 self.left_out.patterns = true;
-                DrawnPaint::Colour(first_colour(pattern.root(), 0).unwrap_or(Colour::INK))
+                DrawingPaint::Colour(first_colour(pattern.root(), 0).unwrap_or(Colour::INK))
             }
         }
     }

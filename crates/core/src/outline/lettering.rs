@@ -1,6 +1,6 @@
 //! Text to outlines: OpenType shaping, then one path of all glyphs.
 
-use super::{Face, Shelf};
+use super::{Face, FontCollection};
 use crate::sheet::{Align, Feature, FontId, LetterShift, Lettering};
 use harfrust::{Buffer, ShapeOptions, ShaperFont, Tag};
 use kurbo::{Affine, BezPath, Point, Shape, Vec2};
@@ -23,8 +23,8 @@ pub enum LetteringError {
 ///
 /// Letters are placed by the font's own shaping rules (kerning, ligatures, marks); tracking is added between
 /// clusters. Contours keep the winding of the font, so the nonzero rule fills them.
-pub fn lettering_path(lettering: &Lettering, shelf: &Shelf) -> Result<BezPath, LetteringError> {
-    let face = shelf.get(&lettering.font).ok_or_else(|| LetteringError::NoFont(lettering.font.clone()))?;
+pub fn lettering_path(lettering: &Lettering, fonts: &FontCollection) -> Result<BezPath, LetteringError> {
+    let face = fonts.get(&lettering.font).ok_or_else(|| LetteringError::NoFont(lettering.font.clone()))?;
     let mut path = BezPath::new();
     let scale = lettering.size / face.units_per_em;
     for (i, line) in set_lines(lettering, face)?.into_iter().enumerate() {

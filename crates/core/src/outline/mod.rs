@@ -5,16 +5,18 @@ mod basic;
 mod bend;
 mod brush;
 mod cell;
-mod drawing;
 mod drawing_file;
 mod drawing_parts;
-mod drawn_picture;
+mod drawing_tree;
 mod engine;
+mod fade;
+mod font_collection;
 mod font_file;
+mod imported_drawing;
 mod lettering;
 mod open_side;
 mod recipe;
-mod shelf;
+mod sources;
 mod warp;
 
 pub use along::lettering_along;
@@ -22,20 +24,25 @@ pub use basic::basic_path;
 pub use bend::{bent, bent_with, pulled};
 pub use brush::{brush_path, painted_path};
 pub use cell::{OpeningCell, cell_outlines, chosen_cells, opening_cells};
-pub use drawing::{Drawn, drawing_path};
 pub use drawing_file::{DrawingError, read_drawing};
-pub use drawn_picture::{DrawnGradient, DrawnPaint, DrawnPart, DrawnPicture, DrawnShape, GradientAxis, Spread};
+pub use drawing_tree::{
+    DrawingGradient, DrawingPaint, DrawingPart, DrawingShape, DrawingTree, GradientAxis, Spread, placed_part,
+};
+pub use fade::widest_fade_of;
+pub(crate) use fade::{mean_scale, widest_fade};
+pub use font_collection::{Face, FontCollection};
 pub use font_file::{FontError, read_font};
+pub use imported_drawing::{ImportedDrawing, drawing_path};
 pub use lettering::{LetteringError, lettering_path};
 pub use open_side::extension;
 pub use recipe::{Recipe, RecipeError, read_recipe};
-pub use shelf::{Face, Shelf};
-pub(crate) use warp::warp;
+pub use sources::OutlineSources;
 
 use crate::combine::{self, Operand};
-use crate::library::{Among, Library};
+use crate::memo::{KeyBuilder, Weight};
 use crate::sheet::{DrawingId, Figure, Form, FormShape, Opening};
 use kurbo::{BezPath, Rect};
+use std::sync::Arc;
 
 /// Why a form has no outline.
 #[derive(Debug, Clone, PartialEq, Eq, thiserror::Error)]
@@ -50,8 +57,13 @@ pub enum OutlineError {
 
 /// The outline of a single form in the space it lies in (the sheet, or its list), before it is joined to others. Overlaps are
 /// still in it; it is to be filled by the nonzero rule.
-pub fn form_path(form: &Form, library: &dyn Library) -> Result<BezPath, OutlineError> {
-    placed_path(form, own_path(form, library)?)
+///
+/// `siblings` are the forms of the list that it stands in: lettering may run along one of them.
+///
+/// # Errors
+/// A font or drawing that is not there, corners that are pulled across one another.
+pub fn form_path(form: &Form, siblings: &[Form], sources: &dyn OutlineSources) -> Result<BezPath, OutlineError> {
+    placed_path(form, own_path(form, siblings, sources)?)
 }
 
 /// The outline that `own` comes to: pulled, at its place, as its line if it has one.
@@ -71,20 +83,20 @@ fn placed_path(form: &Form, own: BezPath) -> Result<BezPath, OutlineError> {
 }
 
 /// The outline in the form's own space, bent.
-fn own_path(form: &Form, library: &dyn Library) -> Result<BezPath, OutlineError> {
+fn own_path(form: &Form, siblings: &[Form], sources: &dyn OutlineSources) -> Result<BezPath, OutlineError> {
     let plain = match &form.shape {
-        FormShape::Lettering(l) => match along::edge_of(l, form, library)? {
-            Some((along, edge)) => along::lettering_along(l, &along, &edge, library.shelf())?,
-            None => lettering_path(l, library.shelf())?,
+        FormShape::Lettering(l) => match along::edge_of(l, form, siblings, sources)? {
+            Some((along, edge)) => along::lettering_along(l, &along, &edge, sources.fonts())?,
+            None => lettering_path(l, sources.fonts())?,
         },
         FormShape::Basic(basic) => basic_path(basic),
         FormShape::Contour(contour) => contour.path(),
         FormShape::Drawing(d) => {
-            let drawn = library.drawing(&d.drawing).ok_or_else(|| OutlineError::NoDrawing(d.drawing.clone()))?;
+            let drawn = sources.drawing(&d.drawing).ok_or_else(|| OutlineError::NoDrawing(d.drawing.clone()))?;
             drawing_path(d, &drawn)
         }
         FormShape::Brush(b) => brush_path(b),
-        FormShape::List { forms } => list_path(forms, library)?,
+        FormShape::List { forms } => list_path(forms, sources)?,
     };
     Ok(match &form.bend {
         Some(bend) => bend::bent(&plain, bend),
@@ -106,8 +118,12 @@ fn own_frame(form: &Form, own: &BezPath) -> Rect {
 ///
 /// # Errors
 /// As for [`form_path`].
-pub fn framed_form_path(form: &Form, library: &dyn Library) -> Result<(Rect, BezPath), OutlineError> {
-    let own = own_path(form, library)?;
+pub fn framed_form_path(
+    form: &Form,
+    siblings: &[Form],
+    sources: &dyn OutlineSources,
+) -> Result<(Rect, BezPath), OutlineError> {
+    let own = own_path(form, siblings, sources)?;
     let frame = own_frame(form, &own);
     Ok((frame, placed_path(form, own)?))
 }
@@ -119,21 +135,20 @@ fn is_united(form: &Form) -> bool {
 }
 
 /// The outline of the forms of a list, joined, in the list's own space.
-pub(crate) fn list_path(forms: &[Form], library: &dyn Library) -> Result<BezPath, OutlineError> {
-    let library: &dyn Library = &Among { library, forms };
+pub(crate) fn list_path(forms: &[Form], sources: &dyn OutlineSources) -> Result<BezPath, OutlineError> {
     let operands = forms
         .iter()
         .filter(|f| !f.off)
-        .map(|f| Ok(Operand { path: form_path(f, library)?, rule: f.join.into(), united: is_united(f) }))
+        .map(|f| Ok(Operand { path: form_path(f, forms, sources)?, rule: f.join.into(), united: is_united(f) }))
         .collect::<Result<Vec<_>, OutlineError>>()?;
     Ok(combine::join_all(&operands))
 }
 
 /// The compound outline of an opening.
-#[derive(Debug, Clone)]
+#[derive(Debug, Clone, Default)]
 pub struct OpeningOutline {
     /// Sheet space: contours that do not overlap, to be filled by the nonzero rule. Empty where nothing is left.
-    pub path: BezPath,
+    pub path: Arc<BezPath>,
     /// Nodes that it would have if it were not simplified.
     pub nodes_before: usize,
     /// What it covers without its open sides, if there are any; sheet space.
@@ -141,14 +156,34 @@ pub struct OpeningOutline {
 }
 
 /// The compound outline of an opening, see [`OpeningOutline`].
-pub fn opening_path(opening: &Opening, library: &dyn Library) -> Result<BezPath, OutlineError> {
-    Ok(opening_outline(opening, library)?.path)
+///
+/// # Errors
+/// As for [`form_path`].
+pub fn opening_path(opening: &Opening, sources: &dyn OutlineSources) -> Result<BezPath, OutlineError> {
+    Ok((*opening_outline(opening, sources)?.path).clone())
 }
 
+/// The compound outline of an opening: as it was kept, or computed now.
+///
 /// In this order: forms are joined in the order of the list, cells are taken in or left out, then the outline is grown, rounded
 /// and simplified, and its open sides are extended.
-pub fn opening_outline(opening: &Opening, library: &dyn Library) -> Result<OpeningOutline, OutlineError> {
-    let joined = cell::joined_path(opening, library)?;
+///
+/// # Errors
+/// As for [`form_path`].
+pub fn opening_outline(opening: &Opening, sources: &dyn OutlineSources) -> Result<Arc<OpeningOutline>, OutlineError> {
+    let kept = sources.outlines().zip(KeyBuilder::default().with(opening).finish());
+    if let Some(known) = kept.and_then(|(memo, key)| memo.get(key)) {
+        return Ok(known);
+    }
+    let outline = compute(opening, sources)?;
+    Ok(match kept {
+        Some((memo, key)) => memo.put(key, outline),
+        None => Arc::new(outline),
+    })
+}
+
+fn compute(opening: &Opening, sources: &dyn OutlineSources) -> Result<OpeningOutline, OutlineError> {
+    let joined = cell::joined_path(opening, sources)?;
     let mut path = combine::grow(&joined, opening.grow);
     if opening.rounding > 0.0 {
         // fillets of neighbouring corners may run into each other
@@ -157,11 +192,24 @@ pub fn opening_outline(opening: &Opening, library: &dyn Library) -> Result<Openi
     let nodes_before = combine::nodes(&path);
     let path = combine::simplify(&path, opening.simplify);
     if opening.open.is_empty() {
-        return Ok(OpeningOutline { path, nodes_before, closed: None });
+        return Ok(OpeningOutline { path: Arc::new(path), nodes_before, closed: None });
     }
     let closed = Some(combine::bounds(&path));
     let (nodes, path) = (combine::nodes(&path), open_side::opened(&path, &opening.open));
     // an extension may swallow nodes as well as add some
     let nodes_before = (nodes_before + combine::nodes(&path)).saturating_sub(nodes);
-    Ok(OpeningOutline { path, nodes_before, closed })
+    Ok(OpeningOutline { path: Arc::new(path), nodes_before, closed })
+}
+
+impl OpeningOutline {
+    /// An outline that is what it is: nothing was simplified or extended.
+    pub fn plain(path: BezPath) -> Self {
+        Self { nodes_before: combine::nodes(&path), path: Arc::new(path), closed: None }
+    }
+}
+
+impl Weight for OpeningOutline {
+    fn weight(&self) -> u64 {
+        (std::mem::size_of_val(self.path.elements()) + size_of::<Self>()) as u64
+    }
 }

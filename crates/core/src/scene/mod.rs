@@ -1,102 +1,109 @@
-//! A sheet as one SVG picture, the same for the screen and for files.
+//! A sheet as data that is drawn: a tree of plain nodes for each piece.
 //!
-//! SVG 1.1: openings are `clipPath`s, photos `image`s with a transform, breakouts a cut-out image limited by a clip path.
-//! What is let out lies *beneath* the photo in the opening: at a pixel that the opening covers by the share c, the result is
-//! c · photo + (1 − c) · (cut-out over sheet). Where the subject is solid both are the same colour, so no seam can show.
+//! [`SceneBuilder`] computes it from the sheet; [`tree`] says what it is made of; [`svg`] writes it for the screen and for files; `inky-render`
+//! draws it as pixels. What people need to handle a piece is computed beside it, in [`crate::handles`].
 
-mod breakouts;
-mod drawn;
-mod edge;
-mod fills;
-mod form_view;
-mod gloss;
-mod layer;
-mod markup;
-mod page;
-mod paint;
-mod paper;
-mod row;
-mod soft;
-mod tile;
-mod tone;
-mod window;
+mod build;
+mod cost;
+mod depends;
+pub mod svg;
+pub mod tree;
 
-pub use drawn::drawing_svg;
-pub use form_view::{CellView, FormView, cell_views};
-pub use layer::{CrossingView, DrawingView, EdgeView, Layer, OverhangView, layer};
-pub use markup::{escape, number, path_data, path_data_from_start};
-pub use soft::{SoftMask, soft_mask};
+pub use build::{PAPER_SIDE_MM, SceneBuilder, SoftOpening, drawing_part, paper_picture, paper_sides, soft_opening};
+pub use cost::{Cost, Excess};
+pub use depends::{Keys, Needs, WINDOWS_DEEP};
 
+use crate::breakout::WindowBreakout;
 use crate::library::Library;
-use crate::photo::Pull;
-use crate::sheet::{Colour, Photo, PhotoId, Sheet, SubjectId};
+use crate::memo::{Key, Memo, Weight};
+use crate::outline::{OpeningOutline, OutlineError};
+use crate::sheet::{Colour, PieceId, Sheet};
+use std::sync::Arc;
+use tree::Fragment;
 
-use image::RgbaImage;
-use serde::Serialize;
-use ts_rs::TS;
-
-/// Says where pictures are found: an address for the screen, a name or embedded data for files.
-pub trait Pictures {
-    /// `long` is how many pixels the photo's long side needs to look sharp. Pulled, the picture fills the bounds of its corners.
-    fn photo(&self, id: &PhotoId, photo: &Photo, long: f64, pull: Option<&Pull>) -> String;
-    fn cutout(&self, id: &SubjectId, photo: &Photo, long: f64, pull: Option<&Pull>) -> String;
-    /// A picture that was computed for the scene.
-    fn computed(&self, picture: &RgbaImage) -> String;
-}
-
-/// A sheet as layers from back to front.
-#[derive(Debug, Clone, Serialize, TS)]
+/// A sheet, ready to be drawn. Lengths are in millimetres.
+#[derive(Debug, Clone)]
 pub struct Scene {
-    /// Millimetres.
     pub width: f64,
-    /// Millimetres.
     pub height: f64,
+    /// Pixels per inch of the delivered picture.
+    pub ppi: f64,
     pub background: Colour,
-    /// SVG on the background's colour, beneath all layers.
-    pub backdrop: String,
-    pub layers: Vec<Layer>,
-    /// SVG over all layers.
-    pub border: String,
+    /// On the background's colour, beneath all pieces.
+    pub backdrop: Fragment,
+    /// From back to front; hidden ones are left out.
+    pub pieces: Vec<Arc<PieceScene>>,
+    /// Over all pieces.
+    pub border: Fragment,
 }
 
-/// How a scene is to be drawn.
-pub struct View<'a> {
-    pub library: &'a dyn Library,
-    pub pictures: &'a dyn Pictures,
-    /// Pixels of the target for one millimetre of the sheet.
-    pub density: f64,
-    /// Whether to describe what people handle: forms, and all overhangs to choose from.
-    pub with_handles: bool,
+/// One piece, ready to be drawn.
+#[derive(Debug, Clone)]
+pub struct PieceScene {
+    pub piece: PieceId,
+    /// What it depends on; None where something was not there, so that it may not be kept.
+    pub key: Option<Key>,
+    /// The opening of a window, the border of a picture; sheet space.
+    pub outline: Arc<OpeningOutline>,
+    /// Empty where there is a problem.
+    pub fragment: Arc<Fragment>,
+    /// What a window lets out, and the edges that it is cut by.
+    pub breakout: Option<WindowBreakout>,
+    pub cost: Cost,
+    /// Why it cannot be drawn.
+    pub problem: Option<PieceProblem>,
 }
 
-/// Computes the scene of a sheet. Hidden pieces are left out.
+/// Why a piece cannot be drawn.
+#[derive(Debug, Clone, PartialEq, thiserror::Error)]
+pub enum PieceProblem {
+    #[error(transparent)]
+    Outline(#[from] OutlineError),
+    #[error("Windows show one another more than {WINDOWS_DEEP} deep here. Take one of them out of the others.")]
+    TooDeep,
+    #[error(transparent)]
+    TooCostly(#[from] Excess),
+}
+
+/// Scenes of pieces that were computed before.
+pub type SceneMemo = Memo<PieceScene>;
+
+/// Computes the scene of a sheet.
 ///
-/// A piece that cannot be drawn becomes a layer without markup that says why.
-pub fn scene(sheet: &Sheet, view: &View<'_>) -> Scene {
-    let layers = sheet.pieces.iter().filter(|p| !p.hidden).map(|p| layer(sheet, p, view)).collect();
-    let (backdrop, border) = (page::backdrop(sheet, view), page::border(sheet));
-    Scene { width: sheet.width, height: sheet.height, background: sheet.background, backdrop, layers, border }
+/// A piece that cannot be drawn has an empty fragment, and says why.
+pub fn scene(sheet: &Sheet, library: &dyn Library) -> Scene {
+    SceneBuilder::new(sheet, library, &SceneMemo::of(256 << 20)).scene()
 }
 
 impl Scene {
-    /// The whole as an SVG document, `width` x `height` millimetres large and so much larger on all sides as `bleed` says.
-    pub fn to_svg(&self, title: &str, bleed: f64) -> String {
-        let x = number(-bleed);
-        let (w, h) = (number(self.width + 2.0 * bleed), number(self.height + 2.0 * bleed));
-        let mut svg = format!(
-            "<svg xmlns=\"http://www.w3.org/2000/svg\" xmlns:xlink=\"http://www.w3.org/1999/xlink\" \
-             width=\"{w}mm\" height=\"{h}mm\" viewBox=\"{x} {x} {w} {h}\">\n<title>{}</title>\n\
-             <rect x=\"{x}\" y=\"{x}\" width=\"{w}\" height=\"{h}\" fill=\"{}\"/>\n{}\n",
-            escape(title),
-            self.background,
-            self.backdrop
-        );
-        for layer in &self.layers {
-            svg.push_str(&layer.markup);
-            svg.push('\n');
+    /// The same without the pieces that cannot be drawn.
+    pub fn drawable(mut self) -> Self {
+        self.pieces.retain(|p| p.problem.is_none());
+        self
+    }
+}
+
+impl PieceScene {
+    fn empty(piece: PieceId) -> Self {
+        Self {
+            piece,
+            key: None,
+            outline: Arc::default(),
+            fragment: Arc::default(),
+            breakout: None,
+            cost: Cost::default(),
+            problem: None,
         }
-        svg.push_str(&self.border);
-        svg.push_str("</svg>\n");
-        svg
+    }
+
+    /// The same without anything to be drawn.
+    fn refused(&self, problem: PieceProblem) -> Self {
+        Self { fragment: Arc::default(), cost: Cost::default(), problem: Some(problem), ..self.clone() }
+    }
+}
+
+impl Weight for PieceScene {
+    fn weight(&self) -> u64 {
+        self.cost.own_bytes + size_of::<Self>() as u64
     }
 }

@@ -7,20 +7,21 @@ use ts_rs::TS;
 /// One or several Bézier contours in the form's own space, in millimetres.
 #[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize, TS)]
 pub struct Contour {
-    pub strands: Vec<Strand>,
-    /// What counts as inside where strands cross: every second layer, instead of every layer.
+    #[serde(alias = "strands")]
+    pub subpaths: Vec<Subpath>,
+    /// What counts as inside where subpaths cross: every second layer, instead of every layer.
     #[serde(default)]
     pub even_odd: bool,
 }
 
 /// One run of nodes.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, TS)]
-pub struct Strand {
+pub struct Subpath {
     pub nodes: Vec<Node>,
     pub closed: bool,
 }
 
-/// A point of a strand with its handles.
+/// A point of a subpath with its handles.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, TS)]
 pub struct Node {
     pub x: f64,
@@ -51,18 +52,18 @@ impl Node {
 impl Contour {
     /// How many nodes there are.
     pub fn nodes(&self) -> usize {
-        self.strands.iter().map(|s| s.nodes.len()).sum()
+        self.subpaths.iter().map(|s| s.nodes.len()).sum()
     }
 
-    /// As a Bézier path; open strands stay open.
+    /// As a Bézier path; open subpaths stay open.
     pub fn path(&self) -> BezPath {
         let mut path = BezPath::new();
-        for strand in self.strands.iter().filter(|s| s.nodes.len() > 1) {
-            path.move_to(strand.nodes[0].point());
-            for pair in strand.nodes.windows(2) {
+        for subpath in self.subpaths.iter().filter(|s| s.nodes.len() > 1) {
+            path.move_to(subpath.nodes[0].point());
+            for pair in subpath.nodes.windows(2) {
                 side(&mut path, &pair[0], &pair[1]);
             }
-            if let (true, [first, .., last]) = (strand.closed, strand.nodes.as_slice()) {
+            if let (true, [first, .., last]) = (subpath.closed, subpath.nodes.as_slice()) {
                 side(&mut path, last, first);
                 path.close_path();
             }
@@ -75,33 +76,34 @@ impl Contour {
         let mut contour = Self::default();
         let mut start = true;
         for el in path.elements() {
-            let Some(strand) = contour.strands.last_mut().filter(|_| !start || !matches!(el, PathEl::MoveTo(_))) else {
+            let Some(subpath) = contour.subpaths.last_mut().filter(|_| !start || !matches!(el, PathEl::MoveTo(_)))
+            else {
                 if let PathEl::MoveTo(p) = el {
-                    contour.strands.push(Strand { nodes: vec![Node::corner(p.x, p.y)], closed: false });
+                    contour.subpaths.push(Subpath { nodes: vec![Node::corner(p.x, p.y)], closed: false });
                     start = false;
                 }
                 continue;
             };
             match *el {
                 PathEl::MoveTo(p) => {
-                    contour.strands.push(Strand { nodes: vec![Node::corner(p.x, p.y)], closed: false });
+                    contour.subpaths.push(Subpath { nodes: vec![Node::corner(p.x, p.y)], closed: false });
                 }
-                PathEl::LineTo(p) => strand.nodes.push(Node::corner(p.x, p.y)),
+                PathEl::LineTo(p) => subpath.nodes.push(Node::corner(p.x, p.y)),
                 PathEl::QuadTo(q, p) => {
-                    let from = strand.nodes.last().map_or(p, Node::point);
-                    strand.curve(from + (q - from) * (2.0 / 3.0), p + (q - p) * (2.0 / 3.0), p);
+                    let from = subpath.nodes.last().map_or(p, Node::point);
+                    subpath.curve(from + (q - from) * (2.0 / 3.0), p + (q - p) * (2.0 / 3.0), p);
                 }
-                PathEl::CurveTo(a, b, p) => strand.curve(a, b, p),
-                PathEl::ClosePath => strand.close(),
+                PathEl::CurveTo(a, b, p) => subpath.curve(a, b, p),
+                PathEl::ClosePath => subpath.close(),
             }
         }
-        contour.strands.retain(|s| s.nodes.len() > 1);
-        contour.strands.iter_mut().flat_map(|s| &mut s.nodes).for_each(|n| n.smooth = in_line(n));
+        contour.subpaths.retain(|s| s.nodes.len() > 1);
+        contour.subpaths.iter_mut().flat_map(|s| &mut s.nodes).for_each(|n| n.smooth = in_line(n));
         contour
     }
 }
 
-impl Strand {
+impl Subpath {
     fn curve(&mut self, a: Point, b: Point, p: Point) {
         if let Some(last) = self.nodes.last_mut() {
             last.after = handle(a - last.point());

@@ -69,7 +69,7 @@ pub struct Rim {
 
 impl Rim {
     /// How far it reaches out of the opening, in millimetres.
-    pub fn reach_outward(&self) -> f64 {
+    pub fn outward(&self) -> f64 {
         match self.side {
             super::LineSide::Outside => self.width,
             super::LineSide::Centre => self.width / 2.0,
@@ -78,7 +78,7 @@ impl Rim {
     }
 
     /// How far it reaches into the opening, in millimetres.
-    pub fn reach_inward(&self) -> f64 {
+    pub fn inward(&self) -> f64 {
         match self.side {
             super::LineSide::Inside => self.width,
             super::LineSide::Centre => self.width / 2.0,

@@ -147,7 +147,8 @@ pub struct Drawing {
 /// A bend of a whole form along its width.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, TS)]
 pub struct Bend {
-    pub way: BendWay,
+    #[serde(alias = "way")]
+    pub kind: BendKind,
     /// From -1 to 1; 0 leaves the form as it is.
     pub amount: f64,
 }
@@ -155,7 +156,7 @@ pub struct Bend {
 /// The ways to bend a form.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, TS)]
 #[serde(rename_all = "snake_case")]
-pub enum BendWay {
+pub enum BendKind {
     /// Along a circle whose middle is highest, what stands on it fanning out.
     BowUp,
     /// Along a circle whose middle is lowest.
@@ -267,6 +268,15 @@ impl Form {
             FormShape::Lettering(l) => vec![l],
             FormShape::List { forms } => forms.iter().flat_map(Form::letterings).collect(),
             _ => Vec::new(),
+        }
+    }
+
+    /// Nodes and brush places that it holds by itself, without those of a list.
+    pub fn points(&self) -> usize {
+        match &self.shape {
+            FormShape::Contour(contour) => contour.nodes(),
+            FormShape::Brush(brush) => brush.points(),
+            _ => 0,
         }
     }
 

@@ -25,16 +25,16 @@ pub use basic::{BasicShape, Figure, Tip};
 pub use breakout::{Anchor, Breakout, BreakoutStroke, ReachLine};
 pub use brush::{Brush, Stroke};
 pub use colour::{Colour, ColourError};
-pub use contour::{Contour, Node, Strand};
+pub use contour::{Contour, Node, Subpath};
 pub use credit::{Credit, Licence};
 pub use file::{Content, SheetFile, SheetFileError, SubjectSource};
 pub use finish::{FadeSide, Finish, Gloss, Rim, Shadow, ShadowPlace, Softness};
 pub use form::{
-    Align, Along, Bend, BendWay, Drawing, Feature, Form, FormShape, Join, LetterShift, Lettering, LineCorner, LineEnd,
+    Align, Along, Bend, BendKind, Drawing, Feature, Form, FormShape, Join, LetterShift, Lettering, LineCorner, LineEnd,
     LineSide, OwnLine,
 };
 pub use ids::{DrawingId, FillId, FontId, FormId, InkId, PhotoId, PieceId, SheetId, SubjectId};
-pub use paint::{Blend, Gradient, GradientWay, Ink, Mix, Paint, Span, Stop, Tint};
+pub use paint::{Blend, Gradient, GradientKind, GradientVector, Ink, Mix, Paint, Stop, Tint};
 pub use photo::{FIRST, Photo, PhotoSubject};
 pub use placement::{Placement, Similarity};
 pub use pose::Pose;

@@ -24,33 +24,34 @@ pub enum Paint {
     Ink {
         ink: InkId,
         /// Where the ink's gradient runs, if it is one.
-        #[serde(default, skip_serializing_if = "Option::is_none")]
+        #[serde(default, alias = "span", skip_serializing_if = "Option::is_none")]
         #[ts(optional)]
-        span: Option<Span>,
+        vector: Option<GradientVector>,
     },
     Gradient {
         gradient: Gradient,
         /// Without one it runs over the whole of what is painted.
-        #[serde(default, skip_serializing_if = "Option::is_none")]
+        #[serde(default, alias = "span", skip_serializing_if = "Option::is_none")]
         #[ts(optional)]
-        span: Option<Span>,
+        vector: Option<GradientVector>,
     },
 }
 
 /// Colours that run into one another (SVG 1.1, section 13.2; beyond the first and last stop their colours go on).
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, TS)]
 pub struct Gradient {
-    pub way: GradientWay,
+    #[serde(alias = "way")]
+    pub kind: GradientKind,
     /// At least two, in order.
     pub stops: Vec<Stop>,
 }
 
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, TS)]
 #[serde(rename_all = "snake_case")]
-pub enum GradientWay {
-    /// Along the span.
+pub enum GradientKind {
+    /// Along the vector.
     Linear,
-    /// Around the span's start; its length is the radius.
+    /// Around the vector's start; its length is the radius.
     Radial,
 }
 
@@ -67,7 +68,7 @@ pub struct Stop {
 
 /// From where to where a gradient runs, in millimetres on the sheet.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, TS)]
-pub struct Span {
+pub struct GradientVector {
     pub from: [f64; 2],
     pub to: [f64; 2],
 }
@@ -153,17 +154,17 @@ impl Paint {
     }
 
     /// Where its gradient runs, if that was set by hand.
-    pub fn span_mut(&mut self) -> Option<&mut Span> {
+    pub fn vector_mut(&mut self) -> Option<&mut GradientVector> {
         match self {
             Paint::Colour { .. } => None,
-            Paint::Ink { span, .. } | Paint::Gradient { span, .. } => span.as_mut(),
+            Paint::Ink { vector, .. } | Paint::Gradient { vector, .. } => vector.as_mut(),
         }
     }
 
     /// Moves, turns and scales it with what it paints.
     pub(crate) fn moved(&mut self, by: &Similarity) {
-        if let Some(span) = self.span_mut() {
-            for end in [&mut span.from, &mut span.to] {
+        if let Some(vector) = self.vector_mut() {
+            for end in [&mut vector.from, &mut vector.to] {
                 let p = by.affine() * Point::new(end[0], end[1]);
                 *end = [p.x, p.y];
             }

@@ -59,6 +59,17 @@ impl Placement {
             * Affine::translate(Vec2::new(-width.into() / 2.0, -height.into() / 2.0))
     }
 
+    /// The corners of what lies there, `width` x `height` large in its own space: in sheet space, clockwise from its own top left, pulls
+    /// included.
+    pub fn corners(&self, width: impl Into<f64>, height: impl Into<f64>) -> [[f64; 2]; 4] {
+        let (w, h) = (width.into(), height.into());
+        let to_sheet = self.affine(w, h);
+        [(0.0, 0.0), (w, 0.0), (w, h), (0.0, h)].map(|(x, y)| {
+            let p = to_sheet * self.pulled(Point::new(x, y), w, h, false);
+            [p.x, p.y]
+        })
+    }
+
     /// What its picture covers, in photo space: the bounds of the pulled corners, or the whole photo.
     pub fn frame(&self, width: impl Into<f64>, height: impl Into<f64>) -> Rect {
         let (w, h) = (width.into(), height.into());

@@ -84,8 +84,8 @@ pub struct Fill {
     #[serde(default, skip_serializing_if = "Blend::is_normal")]
     pub blend: Blend,
     /// Goes along when the opening alone is moved; else it stays on the sheet.
-    #[serde(default, skip_serializing_if = "std::ops::Not::not")]
-    pub rides: bool,
+    #[serde(default, alias = "rides", skip_serializing_if = "std::ops::Not::not")]
+    pub follows_opening: bool,
     #[serde(default, skip_serializing_if = "std::ops::Not::not")]
     pub off: bool,
 }
@@ -272,7 +272,7 @@ impl Fill {
 
     /// A fill that stays on the sheet as it is.
     pub fn new(id: FillId, paint: FillPaint) -> Self {
-        Self { id, paint, strength: 1.0, blend: Blend::Normal, rides: false, off: false }
+        Self { id, paint, strength: 1.0, blend: Blend::Normal, follows_opening: false, off: false }
     }
 
     /// The photo that it shows, with its place and tone.

@@ -1,17 +1,17 @@
 //! Lettering along an edge.
 
 use inky_core::outline::Face;
-use inky_core::outline::{Shelf, lettering_along};
+use inky_core::outline::{FontCollection, lettering_along};
 use inky_core::sheet::{Along, Lettering};
 use kurbo::Circle;
 use kurbo::{BezPath, Shape};
 
 fn set(along: Along) -> BezPath {
-    let mut shelf = Shelf::default();
+    let mut fonts = FontCollection::default();
     let f = inky_fonts::FACES[0];
-    shelf.add(Face::new(f.id.into(), f.name, f.data).unwrap());
+    fonts.add(Face::new(f.id.into(), f.name, f.data).unwrap());
     let lettering = Lettering::plain("NIGHT", f.id.into(), 10.0);
-    lettering_along(&lettering, &along, &Circle::new((0.0, 0.0), 50.0).to_path(1e-6), &shelf).unwrap()
+    lettering_along(&lettering, &along, &Circle::new((0.0, 0.0), 50.0).to_path(1e-6), &fonts).unwrap()
 }
 
 #[test]

@@ -1,7 +1,7 @@
 //! Bends and pulled corners.
 
 use inky_core::outline::{bent, pulled};
-use inky_core::sheet::{Bend, BendWay};
+use inky_core::sheet::{Bend, BendKind};
 use kurbo::{BezPath, Rect, Shape};
 use std::f64::consts::PI;
 fn near(path: &BezPath, expected: Rect) {
@@ -13,26 +13,26 @@ fn near(path: &BezPath, expected: Rect) {
 #[test]
 fn a_bar_bows_to_half_a_ring() {
     let bar = Rect::new(-50.0, -5.0, 50.0, 5.0).to_path(0.1);
-    let bowed = bent(&bar, &Bend { way: BendWay::BowUp, amount: 1.0 });
+    let bowed = bent(&bar, &Bend { kind: BendKind::BowUp, amount: 1.0 });
     let r = 100.0 / PI;
     near(&bowed, Rect::new(-r - 5.0, -5.0, r + 5.0, r));
     let ring = PI / 2.0 * ((r + 5.0).powi(2) - (r - 5.0).powi(2));
     assert!((bowed.area().abs() - ring).abs() < 1e-4 * ring);
     assert!(bowed.elements().len() < 30, "{} elements", bowed.elements().len());
-    let down = bent(&bar, &Bend { way: BendWay::BowDown, amount: 1.0 });
+    let down = bent(&bar, &Bend { kind: BendKind::BowDown, amount: 1.0 });
     near(&down, Rect::new(-r - 5.0, -r, r + 5.0, 5.0));
 }
 
 #[test]
 fn every_bend_is_nothing_at_zero_and_something_at_one() {
     let bar = Rect::new(0.0, 0.0, 40.0, 10.0).to_path(0.1);
-    for way in [BendWay::Ripple, BendWay::Banner, BendWay::Swell, BendWay::Pinch, BendWay::Climb] {
-        assert_eq!(bent(&bar, &Bend { way, amount: 0.0 }), bar);
-        let some = bent(&bar, &Bend { way, amount: 0.5 });
-        assert!((some.bounding_box().height() - 10.0).abs() > 1.0 || way == BendWay::Pinch, "{way:?}");
+    for way in [BendKind::Ripple, BendKind::Banner, BendKind::Swell, BendKind::Pinch, BendKind::Climb] {
+        assert_eq!(bent(&bar, &Bend { kind: way, amount: 0.0 }), bar);
+        let some = bent(&bar, &Bend { kind: way, amount: 0.5 });
+        assert!((some.bounding_box().height() - 10.0).abs() > 1.0 || way == BendKind::Pinch, "{way:?}");
         assert!(some.is_finite() && (some.bounding_box().width() - 40.0).abs() < 0.01);
     }
-    let pinched = bent(&bar, &Bend { way: BendWay::Pinch, amount: 0.5 });
+    let pinched = bent(&bar, &Bend { kind: BendKind::Pinch, amount: 0.5 });
     assert!(pinched.area().abs() < 0.75 * bar.area().abs());
 }
 

@@ -1,43 +1,43 @@
 //! Edits that are taken and edits that are refused.
 
 use inky_core::edit::*;
-use inky_core::library::Books;
-use inky_core::outline::{Face, Shelf};
+use inky_core::library::LoadedLibrary;
+use inky_core::outline::{Face, FontCollection};
 use inky_core::sheet::*;
 use std::sync::Arc;
 
-fn books() -> Books {
-    let mut shelf = Shelf::default();
+fn library() -> LoadedLibrary {
+    let mut fonts = FontCollection::default();
     for f in &inky_fonts::FACES[..2] {
-        shelf.add(Face::new(f.id.into(), f.name, f.data).unwrap());
+        fonts.add(Face::new(f.id.into(), f.name, f.data).unwrap());
     }
     let photo = |width, height| Photo::new("a photo", width, height);
-    Books {
-        shelf: Arc::new(shelf),
+    LoadedLibrary {
+        fonts: Arc::new(fonts),
         photos: [("wide".into(), photo(600, 400)), ("half".into(), photo(300, 200)), ("tall".into(), photo(200, 500))]
             .into(),
-        ..Books::default()
+        ..LoadedLibrary::default()
     }
 }
 
 /// A sheet with one word.
 pub struct Word {
-    pub books: Books,
+    pub library: LoadedLibrary,
     pub sheet: Sheet,
     pub piece: PieceId,
     pub form: FormId,
 }
 
 pub fn word() -> Word {
-    let (books, piece, form) = (books(), PieceId::fresh(), FormId::fresh());
+    let (library, piece, form) = (library(), PieceId::fresh(), FormId::fresh());
     let add = Edit::AddLettering { piece, form, fill: FillId::fresh(), text: "KITE".into(), font: "anton".into() };
-    let sheet = apply(&Sheet::new("Fair", 420.0, 297.0, Unit::Mm, 150.0), &add, &books).unwrap();
-    Word { books, sheet, piece, form }
+    let sheet = apply(&Sheet::new("Fair", 420.0, 297.0, Unit::Mm, 150.0), &add, &library).unwrap();
+    Word { library, sheet, piece, form }
 }
 
 impl Word {
     pub fn try_edit(&self, edit: Edit) -> Result<Sheet, Refusal> {
-        apply(&self.sheet, &edit, &self.books)
+        apply(&self.sheet, &edit, &self.library)
     }
 
     pub fn edit(&mut self, edit: Edit) {
@@ -46,7 +46,7 @@ impl Word {
 
     pub fn bounds(&self) -> kurbo::Rect {
         let window = self.sheet.piece(self.piece).unwrap().window().unwrap();
-        kurbo::Shape::bounding_box(&inky_core::outline::opening_path(&window.opening, &self.books).unwrap())
+        kurbo::Shape::bounding_box(&inky_core::outline::opening_path(&window.opening, &self.library).unwrap())
     }
 
     fn lettering(&self) -> Lettering {
@@ -73,7 +73,7 @@ fn the_grip_moves_the_opening_the_fill_or_both() {
     let by = Similarity { a: 1.0, b: 0.0, dx: 12.0, dy: -5.0 };
     let (b0, p0) = (w.bounds(), w.placement());
     for (what, opening, fill) in [(Grip::Opening, 1.0, 0.0), (Grip::Fill, 0.0, 1.0), (Grip::Both, 1.0, 1.0)] {
-        let mut moved = Word { books: w.books.clone(), sheet: w.sheet.clone(), ..w };
+        let mut moved = Word { library: w.library.clone(), sheet: w.sheet.clone(), ..w };
         moved.edit(Edit::Move { piece: w.piece, what, by });
         assert!((moved.bounds().x0 - b0.x0 - 12.0 * opening).abs() < 1e-6, "{what:?}");
         assert!((moved.placement().x - p0.x - 12.0 * fill).abs() < 1e-6, "{what:?}");

@@ -10,15 +10,15 @@ fn colour(text: &str) -> Colour {
 
 fn ramp(stops: &[(f64, &str)]) -> Gradient {
     let stop = |&(at, c): &(f64, &str)| Stop { at, tint: Tint::Colour(colour(c)), opacity: 1.0 };
-    Gradient { way: GradientWay::Linear, stops: stops.iter().map(stop).collect() }
+    Gradient { kind: GradientKind::Linear, stops: stops.iter().map(stop).collect() }
 }
 
 fn window(w: &Word) -> &Window {
     w.sheet.piece(w.piece).unwrap().window().unwrap()
 }
 
-fn add(w: &mut Word, paint: FillPaint, rides: bool) -> FillId {
-    let fill = Fill { rides, ..Fill::new(FillId::fresh(), paint) };
+fn add(w: &mut Word, paint: FillPaint, follows_opening: bool) -> FillId {
+    let fill = Fill { follows_opening, ..Fill::new(FillId::fresh(), paint) };
     w.edit(Edit::AddFill { piece: w.piece, fill: fill.clone() });
     fill.id
 }
@@ -28,8 +28,8 @@ fn fills_lie_in_their_order_and_ride_or_stay() {
     let mut w = word();
     w.edit(Edit::AddPhoto { piece: w.piece, fill: FillId::fresh(), photo: "wide".into() });
     w.edit(Edit::AddPhoto { piece: w.piece, fill: FillId::fresh(), photo: "tall".into() });
-    let span = Span { from: [10.0, 20.0], to: [30.0, 20.0] };
-    let gradient = Paint::Gradient { gradient: ramp(&[(0.0, "#000000"), (1.0, "#ffffff")]), span: Some(span) };
+    let vector = GradientVector { from: [10.0, 20.0], to: [30.0, 20.0] };
+    let gradient = Paint::Gradient { gradient: ramp(&[(0.0, "#000000"), (1.0, "#ffffff")]), vector: Some(vector) };
     let riding = add(&mut w, FillPaint::Plain(gradient), true);
     assert_eq!(window(&w).fills.len(), 4, "the ink, two photos and a gradient");
     w.edit(Edit::OrderFill { piece: w.piece, fill: riding, to: 0 });
@@ -40,7 +40,7 @@ fn fills_lie_in_their_order_and_ride_or_stay() {
     w.edit(Edit::Move { piece: w.piece, what: Grip::Opening, by });
     let after: Vec<Placement> = window(&w).photos().map(|(_, p)| p.placement).collect();
     assert_eq!(before, after, "photos stay on the sheet");
-    let FillPaint::Plain(Paint::Gradient { span: Some(moved), .. }) = &window(&w).fills[0].paint else {
+    let FillPaint::Plain(Paint::Gradient { vector: Some(moved), .. }) = &window(&w).fills[0].paint else {
         panic!("the gradient is gone");
     };
     for (p, known) in [(moved.from, [-15.0, 17.0]), (moved.to, [-15.0, 37.0])] {
@@ -127,8 +127,8 @@ fn inks_are_followed_and_leave_their_colour_behind() {
     for ink in [&red, &dusk] {
         w.edit(Edit::SetInk { ink: ink.clone() });
     }
-    let painted = add(&mut w, FillPaint::Plain(Paint::Ink { ink: red.id, span: None }), true);
-    w.edit(Edit::SetBackdrop { paint: Some(Paint::Ink { ink: dusk.id, span: None }) });
+    let painted = add(&mut w, FillPaint::Plain(Paint::Ink { ink: red.id, vector: None }), true);
+    w.edit(Edit::SetBackdrop { paint: Some(Paint::Ink { ink: dusk.id, vector: None }) });
     w.edit(Edit::AddPhoto { piece: w.piece, fill: FillId::fresh(), photo: "wide".into() });
     let mut photo = window(&w).fills.last().unwrap().clone();
     if let FillPaint::Photo(p) = &mut photo.paint {
@@ -141,7 +141,7 @@ fn inks_are_followed_and_leave_their_colour_behind() {
     let mixed = Ink { mix: Mix::Colour { colour: colour("#209060") }, ..red.clone() };
     w.edit(Edit::SetInk { ink: mixed });
     assert_eq!(w.sheet.inks.len(), 2);
-    assert_eq!(w.sheet.solid(&Paint::Ink { ink: red.id, span: None }), Some(colour("#209060")));
+    assert_eq!(w.sheet.solid(&Paint::Ink { ink: red.id, vector: None }), Some(colour("#209060")));
 
     w.edit(Edit::RemoveInk { ink: red.id });
     w.edit(Edit::RemoveInk { ink: dusk.id });
@@ -164,7 +164,7 @@ fn what_cannot_be_painted_is_said() {
         let (motif, placement) = (Motif::Photo(photo.photo.clone()), photo.placement);
         FillPaint::Tile(TileFill { motif, placement, step, offset: 0.0, tone: Tone::default() })
     };
-    let gradient = |g: Gradient| FillPaint::Plain(Paint::Gradient { gradient: g, span: None });
+    let gradient = |g: Gradient| FillPaint::Plain(Paint::Gradient { gradient: g, vector: None });
     let strange = PhotoFill { photo: "nowhere".into(), ..photo.clone() };
     let glaring = PhotoFill { tone: Tone { brightness: f64::NAN, ..Tone::default() }, ..photo.clone() };
     let refused = [
@@ -173,7 +173,7 @@ fn what_cannot_be_painted_is_said() {
         (gradient(ramp(&[(0.0, "#000000"), (1.5, "#ffffff")])), "place of a stop"),
         (tile([0.0, 1.0]), "step of a tile"),
         (tile([1.0, f64::NAN]), "step of a tile"),
-        (FillPaint::Plain(Paint::Ink { ink: InkId::fresh(), span: None }), "no longer among the inks"),
+        (FillPaint::Plain(Paint::Ink { ink: InkId::fresh(), vector: None }), "no longer among the inks"),
         (FillPaint::Photo(strange), "photo is not here"),
         (FillPaint::Photo(glaring), "brightness"),
     ];

@@ -2,7 +2,7 @@
 //! read keeps to the limits.
 
 use inky_core::edit::check_sheet;
-use inky_core::outline::{DrawingError, Face, Shelf, read_drawing, read_font, read_recipe};
+use inky_core::outline::{DrawingError, Face, FontCollection, read_drawing, read_font, read_recipe};
 use inky_core::sheet::limits::DRAWING_NODES;
 use inky_core::sheet::{Lettering, SheetFile};
 use proptest::prelude::*;
@@ -71,11 +71,11 @@ const DRAWING: &str = r##"<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="h
 <polygon points="150,80 190,80 170,110" fill-rule="evenodd"/><ellipse cx="30" cy="100" rx="20" ry="8" style="fill:#ffffff"/>
 <text x="10" y="115" font-size="14" font-family="Anton">Fair</text></svg>"##;
 
-fn shelf() -> Shelf {
-    let mut shelf = Shelf::default();
+fn bundled() -> FontCollection {
+    let mut fonts = FontCollection::default();
     let f = &inky_fonts::FACES[0];
-    shelf.add(Face::new(f.id.into(), f.name, f.data).unwrap());
-    shelf
+    fonts.add(Face::new(f.id.into(), f.name, f.data).unwrap());
+    fonts
 }
 
 /// Puts the value of another place of a JSON document in a place.
@@ -105,7 +105,7 @@ fn crossed(mut json: serde_json::Value, from: usize, to: usize) -> serde_json::V
 
 #[test]
 fn the_drawing_itself_is_read() {
-    let drawn = read_drawing("fair.svg", DRAWING.as_bytes(), &shelf()).unwrap();
+    let drawn = read_drawing("fair.svg", DRAWING.as_bytes(), &bundled()).unwrap();
     assert!(drawn.pieces.len() >= 4, "{} pieces", drawn.pieces.len());
     assert!(drawn.pieces.iter().all(|p| p.area > 0.0 && p.path.is_finite()));
 }
@@ -124,7 +124,7 @@ fn what_refers_to_itself_comes_to_an_end() {
         r#"<!DOCTYPE svg [<!ENTITY a "aaaaaaaa"><!ENTITY b "&a;&a;&a;&a;&a;&a;">]><svg xmlns="http://www.w3.org/2000/svg"><text>&b;</text></svg>"#.to_owned(),
     ];
     for svg in wrong {
-        match read_drawing("x.svg", svg.as_bytes(), &shelf()) {
+        match read_drawing("x.svg", svg.as_bytes(), &bundled()) {
             Ok(drawn) => assert!(drawn.pieces.len() < 10, "{svg}"),
             Err(error) => assert!(!matches!(error, DrawingError::TooLarge), "{svg}: {error}"),
         }
@@ -136,7 +136,7 @@ proptest! {
 
     #[test]
     fn drawings(damage in damage()) {
-        if let Ok(drawn) = read_drawing("fair.svg", &damaged(DRAWING.as_bytes(), &damage), &shelf()) {
+        if let Ok(drawn) = read_drawing("fair.svg", &damaged(DRAWING.as_bytes(), &damage), &bundled()) {
             let nodes: usize = drawn.pieces.iter().map(|p| inky_core::combine::nodes(&p.path)).sum();
             prop_assert!(nodes <= DRAWING_NODES && drawn.pieces.iter().all(|p| p.path.is_finite() && p.area.is_finite()));
         }
@@ -159,10 +159,10 @@ proptest! {
             {"x": 5, "y": 5, "turn": 30}, "shape": {"kind": "basic", "width": 4, "height": 40, "figure": {"figure": "ellipse"}}},
             {"shape": {"kind": "lettering", "font": "anton", "size": 10, "text": "FAIR"}}], "cells": [{"cover": [1], "taken": true}]}"#;
         let whole: serde_json::Value = serde_json::from_slice(recipe).unwrap();
-        let books = inky_core::library::Books { shelf: shelf().into(), ..Default::default() };
+        let library = inky_core::library::LoadedLibrary { fonts: bundled().into(), ..Default::default() };
         for bytes in [damaged(recipe, &damage), crossed(whole, from, to).to_string().into_bytes()] {
             if let Ok(read) = read_recipe(&bytes)
-                && let Ok(path) = inky_core::outline::opening_path(&read.opening, &books)
+                && let Ok(path) = inky_core::outline::opening_path(&read.opening, &library)
             {
                 prop_assert!(path.is_finite());
             }
@@ -176,9 +176,9 @@ proptest! {
     #[test]
     fn fonts(damage in damage(), face in 0..inky_fonts::FACES.len()) {
         if let Ok(face) = read_font("own".into(), "own.ttf", &damaged(inky_fonts::FACES[face].data, &damage)) {
-            let mut shelf = Shelf::default();
-            shelf.add(face);
-            if let Ok(path) = inky_core::outline::lettering_path(&Lettering::plain("Kite & Lantern fifi", "own".into(), 10.0), &shelf) {
+            let mut fonts = FontCollection::default();
+            fonts.add(face);
+            if let Ok(path) = inky_core::outline::lettering_path(&Lettering::plain("Kite & Lantern fifi", "own".into(), 10.0), &fonts) {
                 prop_assert!(path.is_finite());
             }
         }

@@ -1,17 +1,17 @@
 //! Lettering set in the bundled faces.
 
 use inky_core::combine::area;
-use inky_core::library::Books;
+use inky_core::library::LoadedLibrary;
 use inky_core::outline::*;
 use inky_core::sheet::*;
 use kurbo::*;
 
-fn shelf() -> Shelf {
-    let mut shelf = Shelf::default();
+fn fonts() -> FontCollection {
+    let mut fonts = FontCollection::default();
     for f in inky_fonts::FACES {
-        shelf.add(Face::new(f.id.into(), f.name, f.data).unwrap());
+        fonts.add(Face::new(f.id.into(), f.name, f.data).unwrap());
     }
-    shelf
+    fonts
 }
 
 fn lettering(text: &str, font: &str) -> Lettering {
@@ -24,10 +24,10 @@ fn contours(path: &BezPath) -> usize {
 
 #[test]
 fn every_bundled_face_sets_the_alphabet() {
-    let shelf = shelf();
-    assert!(shelf.faces().count() >= 8);
-    for face in shelf.faces() {
-        let path = lettering_path(&lettering("KITE & LANTERN Fair 0123 éüß", &face.id.0), &shelf).unwrap();
+    let fonts = fonts();
+    assert!(fonts.faces().count() >= 8);
+    for face in fonts.faces() {
+        let path = lettering_path(&lettering("KITE & LANTERN Fair 0123 éüß", &face.id.0), &fonts).unwrap();
         let b = path.bounding_box();
         assert!(b.width() > 300.0 && b.center().x.abs() < 12.0, "{}: {b:?}", face.name);
         assert!(face.cap_height > 0.4 && face.cap_height < 1.0, "{}", face.name);
@@ -36,10 +36,10 @@ fn every_bundled_face_sets_the_alphabet() {
 
 #[test]
 fn kerning_and_tracking_move_letters() {
-    let shelf = shelf();
+    let fonts = fonts();
     let width = |text: &str, tracking| {
         let l = Lettering { tracking, ..lettering(text, "archivo-black") };
-        lettering_path(&l, &shelf).unwrap().bounding_box().width()
+        lettering_path(&l, &fonts).unwrap().bounding_box().width()
     };
     let apart = width("A", 0.0) + width("V", 0.0);
     assert!(width("AV", 0.0) < apart, "AV is kerned");
@@ -48,13 +48,13 @@ fn kerning_and_tracking_move_letters() {
 
 #[test]
 fn overlapping_letters_are_one_outline() {
-    let books = Books { shelf: shelf().into(), ..Books::default() };
+    let library = LoadedLibrary { fonts: fonts().into(), ..LoadedLibrary::default() };
     let form = |tracking| {
         let shape = FormShape::Lettering(Lettering { tracking, ..lettering("HH", "archivo-black") });
         Form::new(FormId::fresh(), Pose::default(), shape)
     };
     let opening =
-        |tracking| opening_path(&Opening { forms: vec![form(tracking)], ..Opening::default() }, &books).unwrap();
+        |tracking| opening_path(&Opening { forms: vec![form(tracking)], ..Opening::default() }, &library).unwrap();
     assert_eq!(contours(&opening(0.0)), 2);
     let merged = opening(-200.0);
     assert_eq!(contours(&merged), 1);
@@ -63,16 +63,16 @@ fn overlapping_letters_are_one_outline() {
 
 #[test]
 fn lines_stand_below_each_other_and_empty_text_is_empty() {
-    let shelf = shelf();
-    let two = lettering_path(&lettering("H\nH", "anton"), &shelf).unwrap().bounding_box();
-    let one = lettering_path(&lettering("H", "anton"), &shelf).unwrap().bounding_box();
+    let fonts = fonts();
+    let two = lettering_path(&lettering("H\nH", "anton"), &fonts).unwrap().bounding_box();
+    let one = lettering_path(&lettering("H", "anton"), &fonts).unwrap().bounding_box();
     assert!((two.height() - one.height() - 100.0).abs() < 1e-6);
-    assert!(lettering_path(&lettering(" \n ", "anton"), &shelf).unwrap().is_empty());
+    assert!(lettering_path(&lettering(" \n ", "anton"), &fonts).unwrap().is_empty());
 }
 
 #[test]
 fn missing_letters_are_named() {
-    let said = lettering_path(&lettering("Fair 凧", "anton"), &shelf()).unwrap_err().to_string();
+    let said = lettering_path(&lettering("Fair 凧", "anton"), &fonts()).unwrap_err().to_string();
     assert_eq!(said, "Anton has no letter for “凧”. Choose another font, or leave it out.");
-    assert!(matches!(lettering_path(&lettering("A", "none"), &shelf()), Err(LetteringError::NoFont(_))));
+    assert!(matches!(lettering_path(&lettering("A", "none"), &fonts()), Err(LetteringError::NoFont(_))));
 }

@@ -21,7 +21,7 @@ fn the_way_stays_on_the_edge_of_a_disc() {
     // from the right to the top, both clicked a little beside the edge
     let nodes = map.between(Point::new(160.0, 100.0), Point::new(100.0, 43.0));
     assert!(nodes.len() >= 2 && nodes.len() < 12, "{} nodes", nodes.len());
-    let path = Contour { strands: vec![inky_core::sheet::Strand { nodes, closed: false }], even_odd: false }.path();
+    let path = Contour { subpaths: vec![inky_core::sheet::Subpath { nodes, closed: false }], even_odd: false }.path();
     for segment in path.segments() {
         for k in 0..=8 {
             let p = kurbo::ParamCurve::eval(&segment, f64::from(k) / 8.0);

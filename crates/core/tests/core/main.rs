@@ -24,4 +24,5 @@ mod scene;
 mod sheet_file;
 mod soft;
 mod trace;
+mod tree;
 mod unpack;

@@ -5,7 +5,7 @@ use image::{GrayImage, imageops};
 use inky_core::breakout::{WorkingMatte, coverage, overhangs};
 use inky_core::cutout::regions::{Connectivity, regions};
 use inky_core::grid::Grid;
-use inky_core::outline::{Face, Shelf, lettering_path};
+use inky_core::outline::{Face, FontCollection, lettering_path};
 use inky_core::photo::decode;
 use inky_core::sheet::Lettering;
 use kurbo::{Affine, BezPath, Rect, Shape};
@@ -64,10 +64,10 @@ fn depth(named: Named, x: f64, y: f64) -> f64 {
 
 /// A letter over the middle of a subject or a little lower, in pixels of its photo.
 fn letter(text: &str, subject: Rect, lower: bool) -> BezPath {
-    let mut shelf = Shelf::default();
+    let mut fonts = FontCollection::default();
     let f = inky_fonts::FACES[0];
-    shelf.add(Face::new(f.id.into(), f.name, f.data).unwrap());
-    let path = lettering_path(&Lettering::plain(text, f.id.into(), 100.0), &shelf).unwrap();
+    fonts.add(Face::new(f.id.into(), f.name, f.data).unwrap());
+    let path = lettering_path(&Lettering::plain(text, f.id.into(), 100.0), &fonts).unwrap();
     let own = path.bounding_box();
     let middle = subject.center() + kurbo::Vec2::new(0.0, if lower { 0.18 * subject.height() } else { 0.0 });
     let to = Affine::translate(middle.to_vec2()) * Affine::scale(0.7 * subject.height() / own.height());

@@ -3,7 +3,7 @@
 use crate::edits::{Word, word};
 use inky_core::combine::{area, contains, parts};
 use inky_core::edit::*;
-use inky_core::library::Books;
+use inky_core::library::LoadedLibrary;
 use inky_core::outline::{opening_outline, opening_path};
 use inky_core::sheet::*;
 use kurbo::{Affine, Point, Shape};
@@ -47,7 +47,7 @@ impl Word {
     }
 
     fn area(&self) -> f64 {
-        area(&opening_path(self.opening(), &self.books).unwrap())
+        area(&opening_path(self.opening(), &self.library).unwrap())
     }
 
     fn order(&self) -> Vec<FormId> {
@@ -67,7 +67,7 @@ fn a_window_takes_in_another_one_where_it_is() {
     let both = take(&sheet, sheet.piece, other).unwrap();
     assert_eq!(both.pieces.len(), 1);
     let opening = both.pieces[0].window().unwrap().opening.clone();
-    let path = opening_path(&opening, &sheet.books).unwrap();
+    let path = opening_path(&opening, &sheet.library).unwrap();
     assert!(near(area(&path), 800.0 * PI) && near(path.bounding_box().x1, 130.0));
     // still a disc of its own, though not the same one
     assert!(opening.forms[1].shape == form.shape && opening.forms[1].id != form.id);
@@ -76,13 +76,13 @@ fn a_window_takes_in_another_one_where_it_is() {
     sheet.edit(Edit::Opening { piece: other, change: OpeningChange::AddForm { form: hole } });
     let opening = take(&sheet, sheet.piece, other).unwrap().pieces[0].window().unwrap().opening.clone();
     assert!(matches!(&opening.forms[1].shape, FormShape::List { forms } if forms.len() == 2));
-    assert!(near(area(&opening_path(&opening, &sheet.books).unwrap()), 700.0 * PI));
+    assert!(near(area(&opening_path(&opening, &sheet.library).unwrap()), 700.0 * PI));
     // a reshaped outline is taken in as it is seen; what is locked stays
     let grown =
         Edit::Opening { piece: other, change: OpeningChange::Reshape { grow: 5.0, rounding: 0.0, simplify: 0.0 } };
     sheet.edit(grown);
     let opening = take(&sheet, sheet.piece, other).unwrap().pieces[0].window().unwrap().opening.clone();
-    assert!(near(opening_path(&opening, &sheet.books).unwrap().bounding_box().x1, 135.0));
+    assert!(near(opening_path(&opening, &sheet.library).unwrap().bounding_box().x1, 135.0));
     sheet.edit(Edit::LockPiece { piece: other, locked: true });
     assert!(matches!(take(&sheet, sheet.piece, other), Err(Refusal::Locked(_))));
 }
@@ -268,8 +268,8 @@ impl Step {
             2 => {
                 // crosses itself more often than not
                 let nodes = [(x, y), (y, x), (50.0, x), (y, 80.0)].map(|(x, y)| Node::corner(x, y));
-                let strands = vec![Strand { nodes: nodes.into(), closed: true }];
-                let contour = Contour { strands, even_odd: self.other.is_multiple_of(2) };
+                let subpaths = vec![Subpath { nodes: nodes.into(), closed: true }];
+                let contour = Contour { subpaths, even_odd: self.other.is_multiple_of(2) };
                 let shape = FormShape::Contour(contour);
                 OpeningChange::AddForm { form: Form::new(FormId::fresh(), Pose::default(), shape) }
             }
@@ -322,7 +322,7 @@ proptest! {
             prop_assert!(check_sheet(&w.sheet).is_ok());
             let json = serde_json::to_string(&w.sheet).unwrap();
             prop_assert_eq!(&serde_json::from_str::<Sheet>(&json).unwrap(), &w.sheet);
-            match opening_path(w.opening(), &w.books) {
+            match opening_path(w.opening(), &w.library) {
                 Ok(path) => prop_assert!(path.is_finite() && path.bounding_box().width() < 1e5),
                 Err(e) => prop_assert!(e.to_string().ends_with('.')),
             }
@@ -334,8 +334,8 @@ proptest! {
 #[test]
 fn an_open_top_stays_in_line_with_the_outermost_points() {
     let closed = Opening { forms: vec![basic(Figure::Ellipse, 100.0, 100.0, 80.0, 60.0)], ..Opening::default() };
-    let books = Books::default();
-    let area = |o: &Opening| area(&opening_path(o, &books).unwrap()).abs();
+    let library = LoadedLibrary::default();
+    let area = |o: &Opening| area(&opening_path(o, &library).unwrap()).abs();
     let with = |side, from, to| Opening { open: vec![OpenSide { side, from, to, far: 20.0 }], ..closed.clone() };
     let half = std::f64::consts::PI * 40.0 * 30.0 / 2.0;
     // half of it, and a box 80 mm wide that reaches 20 mm beyond its top
@@ -344,27 +344,27 @@ fn an_open_top_stays_in_line_with_the_outermost_points() {
     {
         let open = with(side, 0.0, 1.0);
         assert!((area(&open) - half - box_).abs() < 0.6, "{side:?}: {}", area(&open) - half - box_);
-        assert_eq!(parts(&opening_path(&open, &books).unwrap()).len(), 1);
+        assert_eq!(parts(&opening_path(&open, &library).unwrap()).len(), 1);
     }
-    let bounds = opening_path(&with(Side::Top, 0.0, 1.0), &books).unwrap().bounding_box();
+    let bounds = opening_path(&with(Side::Top, 0.0, 1.0), &library).unwrap().bounding_box();
     let off = [bounds.x0 - 60.0, bounds.x1 - 140.0, bounds.y0 - 50.0, bounds.y1 - 130.0];
     assert!(off.iter().all(|v| v.abs() < 1e-3), "{bounds:?}");
     // a stretch of it: only there
-    let part = opening_path(&with(Side::Top, 0.5, 1.0), &books).unwrap();
+    let part = opening_path(&with(Side::Top, 0.5, 1.0), &library).unwrap();
     assert!(contains(&part, Point::new(120.0, 55.0), 0.01) && !contains(&part, Point::new(95.0, 55.0), 0.01));
     // two discs side by side: across the gap between them too
     let mut two = with(Side::Top, 0.0, 1.0);
     two.forms.push(basic(Figure::Ellipse, 200.0, 100.0, 80.0, 60.0));
-    let both = opening_path(&two, &books).unwrap();
+    let both = opening_path(&two, &library).unwrap();
     assert!(contains(&both, Point::new(150.0, 60.0), 0.01));
     // nodes that the extension swallows were not simplified away
-    let plain = opening_outline(&with(Side::Top, 0.0, 1.0), &books).unwrap();
+    let plain = opening_outline(&with(Side::Top, 0.0, 1.0), &library).unwrap();
     assert_eq!(plain.nodes_before, inky_core::combine::nodes(&plain.path));
     // beside something lower, the gap is open no farther down than the higher side goes
     let mut low = with(Side::Top, 0.0, 1.0);
     let plate = |x, y, height| basic(Figure::Box { corners: [0.0; 4] }, x, y, 80.0, height);
     low.forms = vec![plate(100.0, 100.0, 60.0), plate(200.0, 120.0, 20.0)];
-    let gap = opening_path(&low, &books).unwrap();
+    let gap = opening_path(&low, &library).unwrap();
     assert!(contains(&gap, Point::new(150.0, 65.0), 0.01) && contains(&gap, Point::new(165.0, 105.0), 0.01));
     assert!(!contains(&gap, Point::new(145.0, 75.0), 0.01) && !contains(&gap, Point::new(158.0, 105.0), 0.01));
 }

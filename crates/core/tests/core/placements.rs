@@ -71,7 +71,7 @@ fn proposals_keep_what_they_promise() {
 #[test]
 fn a_photo_is_centred_on_its_subject() {
     let mut w = word();
-    w.books.mattes.insert("pole".into(), Arc::new(matte()));
+    w.library.mattes.insert("pole".into(), Arc::new(matte()));
     let fill = FillId::fresh();
     w.edit(Edit::AddPhoto { piece: w.piece, fill, photo: "wide".into() });
     let fit = Edit::FitPhoto { piece: w.piece, fill, fit: Fit::Subject };

@@ -1,7 +1,7 @@
 //! Recipes for openings.
 
 use inky_core::combine::area;
-use inky_core::library::Books;
+use inky_core::library::LoadedLibrary;
 use inky_core::outline::read_recipe;
 use inky_core::outline::{opening_cells, opening_path};
 
@@ -14,12 +14,12 @@ fn paths_and_shapes_are_joined() {
     ], "cells": [{"cover": [1], "taken": true}]}"#;
     let recipe = read_recipe(json).unwrap();
     let mut opening = recipe.opening;
-    let with_cell = area(&opening_path(&opening, &Books::default()).unwrap());
+    let with_cell = area(&opening_path(&opening, &LoadedLibrary::default()).unwrap());
     opening.cells.clear();
-    let joined = area(&opening_path(&opening, &Books::default()).unwrap());
+    let joined = area(&opening_path(&opening, &LoadedLibrary::default()).unwrap());
     assert!(joined > 44.0 && joined < 46.0, "{joined}");
     assert!(with_cell > joined + 60.0, "{with_cell}");
-    assert_eq!(opening_cells(&opening, &Books::default()).unwrap().iter().filter(|c| c.by_joins).count(), 1);
+    assert_eq!(opening_cells(&opening, &LoadedLibrary::default()).unwrap().iter().filter(|c| c.by_joins).count(), 1);
 }
 
 #[test]

@@ -8,7 +8,7 @@ use inky_core::cutout::Hints;
 use inky_core::cutout::Saliency;
 use inky_core::cutout::{Unwatched, Watch};
 use inky_core::grid::Grid;
-use inky_core::outline::Shelf;
+use inky_core::outline::FontCollection;
 use inky_core::photo::PhotoError;
 use inky_core::sheet::*;
 use inky_core::sheet::{Photo, Unit};
@@ -59,7 +59,7 @@ fn file(subject: SubjectSource) -> SheetFile {
 
 fn open(file: SheetFile) -> Result<Unpacked, UnpackError> {
     let beside = |name: &str| if name == "disc.png" { Ok(png(disc())) } else { Err("there is no such file".into()) };
-    unpack(file, &Shelf::default(), &beside, &|| Ok(Arc::new(Brightness)), &Unwatched)
+    unpack(file, &FontCollection::default(), &beside, &|| Ok(Arc::new(Brightness)), &Unwatched)
 }
 
 #[test]
@@ -69,8 +69,8 @@ fn a_subject_is_found_when_the_file_asks_for_it() {
     assert_eq!((facts.width, facts.height), (240, 180));
     let matte = &unpacked.subjects[&SubjectId::from("it")].matte;
     assert!(matte.get_pixel(120, 90).0[0] > 250 && matte.get_pixel(10, 10).0[0] < 5);
-    let books = unpacked.books();
-    assert_eq!((books.photos.len(), books.mattes.len()), (1, 1));
+    let library = unpacked.library();
+    assert_eq!((library.photos.len(), library.mattes.len()), (1, 1));
 }
 
 #[test]

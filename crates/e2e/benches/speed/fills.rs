@@ -22,7 +22,7 @@ pub async fn measure(server: &Server, browser: &Browser) -> Result<()> {
     line("frames while a photo of 40 megapixels is slid in a word", dragged_by(browser, "fill").await?, "p95 < 33");
 
     // a two-ink print, from the click on the slider to the frame that shows it, acknowledged and kept
-    let window = server.get(&format!("/sheets/{sheet}?density=2")).await?;
+    let window = server.get(&format!("/sheets/{sheet}")).await?;
     let mut fill = window["sheet"]["pieces"][0]["kind"]["fills"][1].clone();
     let mut base = window["revision"].as_u64().context("no revision")?;
     fill["paint"]["tone"] = json!({ "brightness": 0.0, "contrast": 0.0, "saturation": 0.0, "warmth": 0.0,
@@ -32,8 +32,7 @@ pub async fn measure(server: &Server, browser: &Browser) -> Result<()> {
         edit(server, &sheet, &mut base, json!({ "edit": "set_fill", "piece": word, "fill": fill })).await
     };
     line("contrast of a two-ink print, changed and kept, on loopback", timed(60, slide).await?, "p95 < 100");
-    let mut base =
-        server.get(&format!("/sheets/{sheet}?density=2")).await?["revision"].as_u64().context("no revision")?;
+    let mut base = server.get(&format!("/sheets/{sheet}")).await?["revision"].as_u64().context("no revision")?;
     let soften = async |round: usize| -> Result<()> {
         let finish = json!({ "softness": { "width": round as f64 % 20.0, "side": "outward" } });
         edit(server, &sheet, &mut base, json!({ "edit": "set_finish", "piece": word, "finish": finish })).await
@@ -74,7 +73,7 @@ async fn upload(server: &Server, photo: &RgbImage, width: u32, height: u32, mark
 }
 
 async fn edit(server: &Server, sheet: &str, base: &mut u64, edit: Value) -> Result<()> {
-    let body = json!({ "base": *base, "request": Uuid::new_v4(), "gesture": null, "edit": edit, "density": 2.0 });
+    let body = json!({ "base": *base, "request": Uuid::new_v4(), "gesture": null, "edit": edit });
     *base = server.post(&format!("/sheets/{sheet}/edits"), body).await?["revision"].as_u64().context("no revision")?;
     Ok(())
 }

@@ -67,7 +67,7 @@ async fn measure() -> Result<()> {
     let id = server.new_sheet("Speed").await?;
     let (piece, form) = (Uuid::new_v4(), Uuid::new_v4());
     let add = json!({ "edit": "add_lettering", "piece": piece, "form": form, "fill": Uuid::new_v4(), "text": "LANTERNNIGHT", "font": "anton" });
-    let body = json!({ "base": 1, "request": Uuid::new_v4(), "gesture": null, "edit": add, "density": 2.0 });
+    let body = json!({ "base": 1, "request": Uuid::new_v4(), "gesture": null, "edit": add });
     let bench = server.post(&format!("/sheets/{id}/edits"), body).await?;
     let lettering = bench["sheet"]["pieces"][0]["kind"]["opening"]["forms"][0]["shape"].clone();
     let tentative = format!("/sheets/{id}/tentative");
@@ -75,7 +75,7 @@ async fn measure() -> Result<()> {
         let mut next = lettering.clone();
         next["tracking"] = json!(round as f64 % 40.0 - 20.0);
         let edit = json!({ "edit": "set_lettering", "piece": piece, "form": form, "lettering": next, "fit": false });
-        server.post(&tentative, json!({ "base": 2, "edits": [edit], "density": 2.0 })).await?;
+        server.post(&tentative, json!({ "base": 2, "edits": [edit] })).await?;
         Ok(())
     };
     timed(30, ask).await?;

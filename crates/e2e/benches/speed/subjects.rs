@@ -51,7 +51,7 @@ pub async fn measure(database: &Database) -> Result<()> {
     let sheets = server.get("/sheets").await?;
     let kites = sheets.as_array().into_iter().flatten().find(|s| s["name"] == "Kites over Ostrey");
     let id = kites.and_then(|s| s["id"].as_str()).context("the demo is missing")?;
-    let bench = server.get(&format!("/sheets/{id}?density=2")).await?;
+    let bench = server.get(&format!("/sheets/{id}")).await?;
     let mut pieces = bench["sheet"]["pieces"].as_array().into_iter().flatten();
     let window = pieces.find(|p| !p["kind"]["breakout"]["let_out"][0].is_null()).context("nothing breaks out")?;
     let photo = |f: &&Value| f["paint"]["kind"] == "photo";
@@ -63,7 +63,7 @@ pub async fn measure(database: &Database) -> Result<()> {
         placement["x"] = json!(placement["x"].as_f64().unwrap_or_default() + 0.1 * round as f64);
         let edit =
             json!({ "edit": "set_placement", "piece": window["id"], "fill": fill["id"], "placement": placement });
-        let body = json!({ "base": bench["revision"], "edits": [edit], "density": 2.0 });
+        let body = json!({ "base": bench["revision"], "edits": [edit] });
         server.post(&format!("/sheets/{id}/tentative"), body).await.map(drop)
     };
     slide(0).await?;

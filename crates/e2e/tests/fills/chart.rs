@@ -35,7 +35,7 @@ fn still(x: f64, y: f64, scale: f64) -> Value {
 
 fn gradient(way: &str) -> Value {
     let stop = |at: f64, colour: &str| json!({ "at": at, "tint": { "colour": colour }, "opacity": 0.8 });
-    json!({ "kind": "gradient", "gradient": { "way": way, "stops": [stop(0.0, "#e9722f"), stop(0.6, "#2b6ea6"), stop(1.0, "#f4d35e")] } })
+    json!({ "kind": "gradient", "gradient": { "kind": way, "stops": [stop(0.0, "#e9722f"), stop(0.6, "#2b6ea6"), stop(1.0, "#f4d35e")] } })
 }
 
 fn shape(x: f64, y: f64, width: f64, figure: Value) -> Value {
@@ -74,7 +74,7 @@ async fn entry(bench: &Bench, at: usize, fills: &[Value], finish: Value) -> Resu
     edits.push(json!({ "edit": "set_finish", "piece": piece, "finish": finish }));
     let mut base = sheet["revision"].as_u64().context("no revision")?;
     for edit in edits {
-        let body = json!({ "base": base, "request": Uuid::new_v4(), "gesture": null, "edit": edit, "density": 2.0 });
+        let body = json!({ "base": base, "request": Uuid::new_v4(), "gesture": null, "edit": edit });
         let kept = bench.server.post(&format!("/sheets/{id}/edits"), body).await?;
         base = kept["revision"].as_u64().with_context(|| kept.to_string())?;
     }
@@ -92,7 +92,7 @@ async fn every_fill_blend_and_finish_is_the_same_on_screen_and_in_the_file() -> 
     // the photo must be the sheet's before fills can show it
     let id = bench.sheet().await?["id"].as_str().context("no sheet")?.to_owned();
     let first = json!({ "edit": "add_picture", "piece": Uuid::new_v4(), "photo": photo["id"], "x": 210.0, "y": 250.0 });
-    let body = json!({ "base": 1, "request": Uuid::new_v4(), "gesture": null, "edit": first, "density": 2.0 });
+    let body = json!({ "base": 1, "request": Uuid::new_v4(), "gesture": null, "edit": first });
     bench.server.post(&format!("/sheets/{id}/edits"), body).await?;
 
     // every blend mode, of a gradient over the photo

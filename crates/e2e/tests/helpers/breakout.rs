@@ -36,7 +36,7 @@ fn window(bench: &Value) -> &Value {
 
 /// Where the overhangs lie, and whether they are out.
 fn overhangs(bench: &Value) -> Vec<(String, bool)> {
-    let all = bench["scene"]["layers"][0]["overhangs"].as_array().cloned().unwrap_or_default();
+    let all = bench["scene"]["pieces"][0]["overhangs"].as_array().cloned().unwrap_or_default();
     let is_out = |o: &Value| o["let_out_by"].as_array().is_some_and(|a| !a.is_empty());
     let mut found: Vec<_> = all.iter().map(|o| (o["place"].as_str().unwrap_or_default().into(), is_out(o))).collect();
     found.sort();
@@ -113,12 +113,12 @@ async fn a_bar_passes_over_one_letter_and_under_the_next() -> Result<()> {
     bench.select(0).await?;
 
     // small within a letter the photo reaches over no edge, which is said; as it was, its part is out again
-    let b: [f64; 4] = serde_json::from_value(kept["scene"]["layers"][0]["bounds"].clone())?;
+    let b: [f64; 4] = serde_json::from_value(kept["scene"]["pieces"][0]["bounds"].clone())?;
     bench.card("Photo").await?;
     bench.number("Width, %", "15").await?;
     let away = bench.number("Across", &format!("{}", b[0] + 0.2 * (b[2] - b[0]))).await?;
     browser.reads("A part of what “II” lets out is not there any more").await?;
-    assert_eq!(away["scene"]["layers"][0]["unmatched"].as_array().map(Vec::len), Some(1));
+    assert_eq!(away["scene"]["pieces"][0]["unmatched"].as_array().map(Vec::len), Some(1));
     browser.press("Close the card").await?;
     bench.card("Breakout").await?;
     browser.reads("One part is gone: forget it").await?;
@@ -193,7 +193,7 @@ async fn a_subject_stands_in_front_of_a_row_of_panels_and_an_opening_has_an_open
     let merged = keep(&bench).await?;
     let forms = window(&merged)["opening"]["forms"].as_array().context("no forms")?;
     assert_eq!((forms.len(), &forms[3]["shape"]["kind"]), (4, &"contour".into()));
-    let left = |bench: &Value| bench["scene"]["layers"][0]["bounds"][0].as_f64().unwrap_or_default();
+    let left = |bench: &Value| bench["scene"]["pieces"][0]["bounds"][0].as_f64().unwrap_or_default();
     ensure!(left(&merged) < left(&row) - 5.0, "{} and {}", left(&merged), left(&row));
 
     // open at the top, for less than to the end of the sheet; and closed again
@@ -201,7 +201,7 @@ async fn a_subject_stands_in_front_of_a_row_of_panels_and_an_opening_has_an_open
     let open = bench.after(async |b| b.press("Top").await).await?;
     let side = &window(&open)["opening"]["open"][0];
     assert_eq!((&side["side"], &side["from"], &side["to"]), (&"top".into(), &0.0.into(), &1.0.into()));
-    let top = |bench: &Value| bench["scene"]["layers"][0]["bounds"][1].as_f64().unwrap_or_default();
+    let top = |bench: &Value| bench["scene"]["pieces"][0]["bounds"][1].as_f64().unwrap_or_default();
     ensure!(top(&open) < 0.0, "it goes on beyond the sheet: {}", top(&open));
     let shorter = bench.number("Goes on for", "30").await?;
     ensure!((top(&row) - top(&shorter) - 30.0).abs() < 0.01, "{} and {}", top(&row), top(&shorter));
@@ -274,7 +274,7 @@ async fn windows_of_their_own_share_a_photo_and_its_subject_stands_before_them()
     bench.card("Breakout").await?;
     browser.press("between").await?;
     let row = keep(&bench).await?;
-    let front = row["scene"]["layers"][1]["overhangs"].as_array().cloned().unwrap_or_default();
+    let front = row["scene"]["pieces"][1]["overhangs"].as_array().cloned().unwrap_or_default();
     let out: Vec<&Value> = front.iter().filter(|o| o["let_out_by"].as_array().is_some_and(|a| !a.is_empty())).collect();
     assert_eq!(out.iter().map(|o| &o["place"]).collect::<Vec<_>>(), ["between the edges"], "{front:?}");
     screen_is_file(browser, &bench.server).await?;

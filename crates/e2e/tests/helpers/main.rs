@@ -50,7 +50,7 @@ async fn placements_are_proposed_and_colours_taken_from_the_sheet() -> Result<()
     let sheet = bench.sheet().await?;
     bench.card("Background").await?;
     browser.button("Background: take from the sheet").await?.click().await?;
-    let b: [f64; 4] = serde_json::from_value(sheet["scene"]["layers"][0]["bounds"].clone())?;
+    let b: [f64; 4] = serde_json::from_value(sheet["scene"]["pieces"][0]["bounds"].clone())?;
     // in the stem of the F
     let at = on_screen(browser, &sheet, b[0] + 8.0, b[3] - 20.0).await?;
     browser.page.action_chain().move_to(at.0, at.1).perform().await?;

@@ -14,10 +14,9 @@ fn photo(bench: &Value) -> &Value {
 /// How opaque the subject is at a share of the photo's width and height.
 async fn alpha(bench: &Bench, sheet: &Value, x: f64, y: f64) -> Result<u8> {
     let subject = photo(sheet)["subjects"][0]["matte"].as_str().context("no subject")?.to_owned();
-    let shown = sheet["scene"]["layers"][0]["photos"][0]["href"].as_str().context("no photo")?;
-    let level = shown.rsplit('/').next().context("no level")?;
+    let level = &sheet["scene"]["pieces"][0]["photos"][0]["sides"][0];
     let (_, _, bytes) = bench.server.bytes(&format!("/api/subjects/{subject}/levels/{level}")).await?;
-    let picture = image::load_from_memory(&bytes).with_context(|| shown.to_owned())?.into_rgba8();
+    let picture = image::load_from_memory(&bytes).with_context(|| level.to_string())?.into_rgba8();
     let at = |share: f64, side: u32| (share * f64::from(side)) as u32;
     Ok(picture.get_pixel(at(x, picture.width()), at(y, picture.height())).0[3])
 }

@@ -1,13 +1,14 @@
 //! Whatever people do to a sheet, it stays a sheet: it keeps to the limits, and its scene is well-formed SVG.
 
 use inky_core::edit::{Edit, Fit, Grip, OpeningChange, apply, check_sheet};
-use inky_core::library::Books;
-use inky_core::outline::{Face, Shelf, read_drawing};
-use inky_core::scene::{Pictures, View, scene};
+use inky_core::library::LoadedLibrary;
+use inky_core::outline::{Face, FontCollection, read_drawing};
+use inky_core::scene::scene;
+use inky_core::scene::svg::PictureFiles;
+use inky_core::scene::tree::Source;
 use inky_core::sheet::{
-    Align, BasicShape, Bend, BendWay, CellChoice, Colour, Figure, FillId, Form, FormId, FormShape, Join, Lettering,
-    LineCorner, LineEnd, LineSide, OwnLine, Photo, PhotoId, PieceId, Placement, Pose, Sheet, Similarity, SubjectId,
-    Unit,
+    Align, BasicShape, Bend, BendKind, CellChoice, Colour, Figure, FillId, Form, FormId, FormShape, Join, Lettering,
+    LineCorner, LineEnd, LineSide, OwnLine, Photo, PhotoId, PieceId, Placement, Pose, Sheet, Similarity, Unit,
 };
 use proptest::prelude::*;
 use std::sync::Arc;
@@ -18,31 +19,29 @@ mod paints;
 
 struct Names;
 
-impl Pictures for Names {
-    fn photo(&self, id: &PhotoId, _: &Photo, long: f64, _: Option<&inky_core::photo::Pull>) -> String {
-        format!("photo\"<>&'{id}{long}")
-    }
-    fn cutout(&self, id: &SubjectId, _: &Photo, _: f64, _: Option<&inky_core::photo::Pull>) -> String {
-        id.to_string()
-    }
-    fn computed(&self, _: &image::RgbaImage) -> String {
-        "light".into()
+impl PictureFiles for Names {
+    fn address(&self, source: &Source, scale: f64) -> String {
+        match source {
+            Source::Photo(photo) => format!("photo\"<>&'{}{scale}", photo.id),
+            Source::Cutout(cutout) => cutout.id.to_string(),
+            Source::Paper { .. } | Source::Computed(_) => "light".into(),
+        }
     }
 }
 
-fn books() -> Books {
-    let mut shelf = Shelf::default();
+fn library() -> LoadedLibrary {
+    let mut fonts = FontCollection::default();
     for f in &inky_fonts::FACES[..3] {
-        shelf.add(Face::new(f.id.into(), f.name, f.data).unwrap());
+        fonts.add(Face::new(f.id.into(), f.name, f.data).unwrap());
     }
     let photo = |width, height| Photo::new("a <photo> & more", width, height);
     let photos = [("wide".into(), photo(600, 400)), ("tall".into(), photo(200, 500))].into();
     let kite = "<svg xmlns='http://www.w3.org/2000/svg' viewBox='0 0 90 90'><g opacity='.5'><path d='M0 0h40v40h-40z' fill='url(#g)'/>\
         <path d='M9 9h60' stroke='red' stroke-width='4'/></g><linearGradient id='g'><stop stop-color='#123'/><stop offset='1'/></linearGradient></svg>";
-    let drawn = read_drawing("a <kite>", kite.as_bytes(), &shelf).unwrap();
+    let drawn = read_drawing("a <kite>", kite.as_bytes(), &fonts).unwrap();
     let drawings = [("kite".into(), Arc::new(drawn))].into();
     let mattes = [("arms".into(), Arc::new(breakouts::matte(600, 400)))].into();
-    Books { shelf: Arc::new(shelf), photos, mattes, drawings }
+    LoadedLibrary { fonts: Arc::new(fonts), photos, mattes, drawings, ..LoadedLibrary::default() }
 }
 
 /// Three pieces at most, so that edits meet one another.
@@ -97,7 +96,7 @@ fn figure() -> impl Strategy<Value = Figure> {
 }
 
 fn whole_form() -> BoxedStrategy<Form> {
-    let bend = prop::option::of((-1.1..1.1).prop_map(|amount| Bend { way: BendWay::BowUp, amount }));
+    let bend = prop::option::of((-1.1..1.1).prop_map(|amount| Bend { kind: BendKind::BowUp, amount }));
     let line = prop::option::weighted(
         0.2,
         number().prop_map(|width| OwnLine {
@@ -200,13 +199,13 @@ fn edit() -> BoxedStrategy<Edit> {
 }
 
 /// A sheet with two windows, so that most edits have something to change.
-fn start(books: &Books) -> Sheet {
+fn start(library: &LoadedLibrary) -> Sheet {
     let mut sheet = Sheet::new("Fair", 297.0, 210.0, Unit::Mm, 150.0);
     for n in 1..=2_u128 {
         let shape = BasicShape { width: 80.0, height: 60.0, figure: Figure::Ellipse };
         let form = Form::new(FormId(uuid::Uuid::from_u128(n)), Pose::at(100.0, 90.0), FormShape::Basic(shape));
         let (piece, fill) = (PieceId(uuid::Uuid::from_u128(n)), FillId(uuid::Uuid::from_u128(n)));
-        sheet = apply(&sheet, &Edit::AddWindow { piece, form, fill }, books).unwrap();
+        sheet = apply(&sheet, &Edit::AddWindow { piece, form, fill }, library).unwrap();
     }
     sheet
 }
@@ -216,10 +215,10 @@ proptest! {
 
     #[test]
     fn edits_never_break_a_sheet(edits in prop::collection::vec(edit(), 1..14)) {
-        let books = books();
-        let mut sheet = start(&books);
+        let library = library();
+        let mut sheet = start(&library);
         for edit in &edits {
-            match apply(&sheet, edit, &books) {
+            match apply(&sheet, edit, &library) {
                 Ok(next) => {
                     prop_assert_eq!(check_sheet(&next), Ok(()), "after {:?}", edit);
                     // what is stored is what is read again
@@ -231,9 +230,7 @@ proptest! {
                 Err(refusal) => prop_assert!(refusal.to_string().ends_with('.'), "{} is no sentence", refusal),
             }
         }
-        let view = View { library: &books, pictures: &Names, density: 3.0, with_handles: true };
-        let scene = scene(&sheet, &view);
-        let svg = scene.to_svg(&sheet.name, sheet.bleed);
+        let svg = scene(&sheet, &library).document(&sheet.name, sheet.bleed, &Names);
         let document = Document::parse(&svg);
         prop_assert!(document.is_ok(), "{:?} in {}", document.err(), svg);
         let scripts = document.unwrap().descendants().any(|n| n.has_tag_name("script"));

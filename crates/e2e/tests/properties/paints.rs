@@ -35,18 +35,18 @@ fn gradient() -> BoxedStrategy<Gradient> {
             if sorted {
                 stops.sort_by(|a, b| a.at.total_cmp(&b.at));
             }
-            Gradient { way: if linear { GradientWay::Linear } else { GradientWay::Radial }, stops }
+            Gradient { kind: if linear { GradientKind::Linear } else { GradientKind::Radial }, stops }
         })
         .boxed()
 }
 
 fn paint() -> BoxedStrategy<Paint> {
-    let span = prop::option::of(prop::array::uniform4(number()))
-        .prop_map(|s| s.map(|[a, b, c, d]| Span { from: [a, b], to: [c, d] }));
+    let vector = prop::option::of(prop::array::uniform4(number()))
+        .prop_map(|s| s.map(|[a, b, c, d]| GradientVector { from: [a, b], to: [c, d] }));
     prop_oneof![
         3 => colour().prop_map(Paint::colour),
-        2 => ink().prop_map(|ink| Paint::Ink { ink, span: None }),
-        3 => (gradient(), span).prop_map(|(gradient, span)| Paint::Gradient { gradient, span }),
+        2 => ink().prop_map(|ink| Paint::Ink { ink, vector: None }),
+        3 => (gradient(), vector).prop_map(|(gradient, vector)| Paint::Gradient { gradient, vector }),
     ]
     .boxed()
 }
@@ -108,7 +108,14 @@ fn some_fill() -> BoxedStrategy<Fill> {
         }),
     ];
     (fill(), paint, share(), blend(), any::<[bool; 2]>())
-        .prop_map(|(id, paint, strength, blend, [rides, off])| Fill { id, paint, strength, blend, rides, off })
+        .prop_map(|(id, paint, strength, blend, [follows_opening, off])| Fill {
+            id,
+            paint,
+            strength,
+            blend,
+            follows_opening,
+            off,
+        })
         .boxed()
 }
 

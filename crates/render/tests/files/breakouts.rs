@@ -5,20 +5,20 @@ use image::{Rgb, RgbImage, Rgba, RgbaImage};
 use inky_core::breakout::WorkingMatte;
 use inky_core::cutout::{SubjectStroke, Unwatched};
 use inky_core::edit::{Edit, Grip, apply};
-use inky_core::library::Books;
-use inky_core::photo::Pull;
-use inky_core::scene::{CrossingView, Pictures, View, scene};
+use inky_core::handles::{CrossingView, PieceHandles};
+use inky_core::library::LoadedLibrary;
+use inky_core::scene::scene;
 use inky_core::sheet::{
     Anchor, BasicShape, Blend, BreakoutStroke, Brush, Colour, FadeSide, Figure, FillId, FillPaint, Finish, Form,
-    FormId, FormShape, LineSide, Paint, Photo, PhotoId, PieceId, PieceKind, Placement, Pose, ReachLine, Rim, Shadow,
-    ShadowPlace, Sheet, Similarity, Softness, Stroke, SubjectId, Tint,
+    FormId, FormShape, LineSide, Paint, PieceId, PieceKind, Placement, Pose, ReachLine, Rim, Shadow, ShadowPlace,
+    Sheet, Similarity, Softness, Stroke, Tint,
 };
-use inky_render::{Originals, Plan, png};
+use inky_render::{Originals, Plan, pixels};
 use std::sync::Arc;
 
-fn drawn(sheet: &Sheet, books: &Books, originals: &Originals, ppi: f64) -> RgbImage {
-    let plan = Plan::new(sheet, books, originals, ppi).unwrap();
-    image::load_from_memory(&png(&plan, &Unwatched).unwrap()).unwrap().into_rgb8()
+fn drawn(sheet: &Sheet, library: &LoadedLibrary, originals: &Originals, ppi: f64) -> RgbImage {
+    let plan = Plan::of_sheet(sheet, library, originals, ppi, 0.0).unwrap();
+    pixels(&plan, &Unwatched).unwrap()
 }
 
 /// A green rim, 4 mm wide.
@@ -61,13 +61,13 @@ const GREEN: [u8; 3] = [0, 200, 0];
 const GROUND: [u8; 3] = [0x20, 0x40, 0x60];
 
 /// The poster with a red pole up the middle of its photo, narrower than the letter and with a soft edge, that is let out above.
-fn with_pole() -> (Sheet, Books, Originals, Placement) {
-    let (mut sheet, mut books, mut originals) = poster();
+fn with_pole() -> (Sheet, LoadedLibrary, Originals, Placement) {
+    let (mut sheet, mut library, mut originals) = poster();
     // a red pole up the middle of the photo, narrower than the letter, with a soft edge
     let alpha = |x: u32| (255.0 * (1.0 - ((f64::from(x) - 150.0).abs() - 7.0) / 3.0).clamp(0.0, 1.0)) as u8;
     let matte = image::GrayImage::from_fn(300, 200, |x, _| image::Luma([alpha(x)]));
     let pole = RgbaImage::from_fn(300, 200, |x, _| Rgba([210, 20, 30, alpha(x)]));
-    books.mattes.insert("pole".into(), Arc::new(WorkingMatte::new(&matte)));
+    library.mattes.insert("pole".into(), Arc::new(WorkingMatte::new(&matte)));
     originals.cutouts.insert("pole".into(), Arc::new(pole));
     let piece = sheet.pieces[0].id;
     let fill = sheet.pieces[0].window().unwrap().photos().next().unwrap().0;
@@ -77,27 +77,27 @@ fn with_pole() -> (Sheet, Books, Originals, Placement) {
         Edit::found("red".into(), "pole".into()),
         Edit::LetOut { piece, anchor: Anchor { fill, subject: 0, x: 150.0, y: 20.0 } },
     ] {
-        sheet = apply(&sheet, &edit, &books).unwrap();
+        sheet = apply(&sheet, &edit, &library).unwrap();
     }
-    (sheet, books, originals, placement)
+    (sheet, library, originals, placement)
 }
 
 /// Where the subject is solid, the photo inside of the letter and what breaks out of it meet without a line, whatever
 /// the ground is like.
 #[test]
 fn no_seam_shows_where_the_subject_crosses_the_edge() {
-    let (clear, books, originals, placement) = with_pole();
+    let (clear, library, originals, placement) = with_pole();
     let soft = Finish { softness: Softness { width: 2.0, side: FadeSide::Both }, ..Finish::default() };
     let piece = clear.pieces[0].id;
-    let soft = apply(&clear, &Edit::SetFinish { piece, finish: soft }, &books).unwrap();
+    let soft = apply(&clear, &Edit::SetFinish { piece, finish: soft }, &library).unwrap();
     let rim = Finish { rims: vec![rim(LineSide::Centre, false)], ..Finish::default() };
-    let rimmed = apply(&clear, &Edit::SetFinish { piece, finish: rim }, &books).unwrap();
+    let rimmed = apply(&clear, &Edit::SetFinish { piece, finish: rim }, &library).unwrap();
     let brushed = brushed(&clear);
     let grounds = [("#000000", 100.0), ("#ffffff", 300.0), ("#20c0ff", 77.0), ("#000000", 300.0)];
     for ((ground, ppi), sheet) in grounds.into_iter().flat_map(|g| [&clear, &soft, &rimmed, &brushed].map(|s| (g, s))) {
-        let (top, _) = reach(sheet, &books);
-        let sheet = apply(sheet, &Edit::SetBackground { colour: ground.parse().unwrap() }, &books).unwrap();
-        let picture = drawn(&sheet, &books, &originals, ppi);
+        let (top, _) = reach(sheet, &library);
+        let sheet = apply(sheet, &Edit::SetBackground { colour: ground.parse().unwrap() }, &library).unwrap();
+        let picture = drawn(&sheet, &library, &originals, ppi);
         let to_photo = placement.affine(300, 200).inverse();
         let per_mm = ppi / 25.4;
         // down the core of the pole, from well above the letter into it
@@ -131,10 +131,10 @@ fn brushed(sheet: &Sheet) -> Sheet {
 /// A rim runs beneath what breaks out or over it, as it says, on whichever side of the edge it lies.
 #[test]
 fn rims_run_beneath_what_breaks_out_or_over_it() {
-    let (mut sheet, books, originals, placement) = with_pole();
+    let (mut sheet, library, originals, placement) = with_pole();
     let piece = sheet.pieces[0].id;
     let opening = &sheet.pieces[0].window().unwrap().opening;
-    let top = kurbo::Shape::bounding_box(&inky_core::outline::opening_path(opening, &books).unwrap()).y0;
+    let top = kurbo::Shape::bounding_box(&inky_core::outline::opening_path(opening, &library).unwrap()).y0;
     for (side, from, to) in [
         (LineSide::Inside, top, top + 4.0),
         (LineSide::Centre, top - 2.0, top + 2.0),
@@ -142,8 +142,8 @@ fn rims_run_beneath_what_breaks_out_or_over_it() {
     ] {
         for over in [false, true] {
             let finish = Finish { rims: vec![rim(side, over)], ..Finish::default() };
-            sheet = apply(&sheet, &Edit::SetFinish { piece, finish }, &books).unwrap();
-            let picture = drawn(&sheet, &books, &originals, 254.0);
+            sheet = apply(&sheet, &Edit::SetFinish { piece, finish }, &library).unwrap();
+            let picture = drawn(&sheet, &library, &originals, 254.0);
             // down the middle of the pole, through the rim
             let mut seen = 0;
             for k in 4..36 {
@@ -162,15 +162,15 @@ fn rims_run_beneath_what_breaks_out_or_over_it() {
 }
 
 /// Top and bottom of the opening, in millimetres.
-fn reach(sheet: &Sheet, books: &Books) -> (f64, f64) {
+fn reach(sheet: &Sheet, library: &LoadedLibrary) -> (f64, f64) {
     let opening = &sheet.pieces[0].window().unwrap().opening;
-    let b = kurbo::Shape::bounding_box(&inky_core::outline::opening_path(opening, books).unwrap());
+    let b = kurbo::Shape::bounding_box(&inky_core::outline::opening_path(opening, library).unwrap());
     (b.y0, b.y1)
 }
 
 /// The pole let out above and below, with a rim along the edge.
-fn through() -> (Sheet, Books, Originals, Placement) {
-    let (mut sheet, books, originals, placement) = with_pole();
+fn through() -> (Sheet, LoadedLibrary, Originals, Placement) {
+    let (mut sheet, library, originals, placement) = with_pole();
     let piece = sheet.pieces[0].id;
     let fill = sheet.pieces[0].window().unwrap().photos().next().unwrap().0;
     let finish = Finish { rims: vec![rim(LineSide::Centre, false)], ..Finish::default() };
@@ -178,45 +178,31 @@ fn through() -> (Sheet, Books, Originals, Placement) {
         Edit::LetOut { piece, anchor: Anchor { fill, subject: 0, x: 150.0, y: 190.0 } },
         Edit::SetFinish { piece, finish },
     ] {
-        sheet = apply(&sheet, &edit, &books).unwrap();
+        sheet = apply(&sheet, &edit, &library).unwrap();
     }
-    (sheet, books, originals, placement)
+    (sheet, library, originals, placement)
 }
 
-/// No pictures: only what can be handled is asked for.
-struct Nowhere;
-
-impl Pictures for Nowhere {
-    fn photo(&self, _: &PhotoId, _: &Photo, _: f64, _: Option<&Pull>) -> String {
-        String::new()
-    }
-
-    fn cutout(&self, _: &SubjectId, _: &Photo, _: f64, _: Option<&Pull>) -> String {
-        String::new()
-    }
-
-    fn computed(&self, _: &RgbaImage) -> String {
-        String::new()
-    }
+fn handles(sheet: &Sheet, library: &LoadedLibrary, at: usize) -> PieceHandles {
+    PieceHandles::of(sheet, &sheet.pieces[at], &scene(sheet, library).pieces[at], library)
 }
 
-fn crossings(sheet: &Sheet, books: &Books) -> Vec<CrossingView> {
-    let view = View { library: books, pictures: &Nowhere, density: 2.0, with_handles: true };
-    scene(sheet, &view).layers[0].crossings.clone()
+fn crossings(sheet: &Sheet, library: &LoadedLibrary) -> Vec<CrossingView> {
+    handles(sheet, library, 0).crossings
 }
 
 #[test]
 fn a_part_runs_over_the_edge_at_one_place_and_under_it_at_the_other() {
-    let (sheet, books, originals, placement) = through();
+    let (sheet, library, originals, placement) = through();
     let piece = sheet.pieces[0].id;
-    let (top, bottom) = reach(&sheet, &books);
-    let crossings = crossings(&sheet, &books);
+    let (top, bottom) = reach(&sheet, &library);
+    let crossings = crossings(&sheet, &library);
     assert_eq!(crossings.len(), 2, "{crossings:?}");
     for (high, under) in [(true, [true, false]), (false, [false, true])] {
         let crossing = crossings.iter().find(|c| (c.at[1] < (top + bottom) / 2.0) == high).unwrap();
         let cross = Edit::Cross { piece, anchor: crossing.anchor, under: true, was: Vec::new() };
-        let crossed = apply(&sheet, &cross, &books).unwrap();
-        let picture = drawn(&crossed, &books, &originals, 254.0);
+        let crossed = apply(&sheet, &cross, &library).unwrap();
+        let picture = drawn(&crossed, &library, &originals, 254.0);
         for (edge, under) in [top, bottom].into_iter().zip(under) {
             for off in [-1.5, -0.5, 0.5, 1.5] {
                 let c = at_pole(&picture, &placement, edge + off);
@@ -226,31 +212,31 @@ fn a_part_runs_over_the_edge_at_one_place_and_under_it_at_the_other() {
         // and over again, although the pole has slid since
         let slid = Placement { x: placement.x + 1.5, y: placement.y + 1.0, ..placement };
         let fill = crossing.anchor.fill;
-        let moved = apply(&crossed, &Edit::SetPlacement { piece, fill, placement: slid }, &books).unwrap();
-        let now = self::crossings(&moved, &books);
+        let moved = apply(&crossed, &Edit::SetPlacement { piece, fill, placement: slid }, &library).unwrap();
+        let now = self::crossings(&moved, &library);
         let told: Vec<_> = now.iter().filter(|c| !c.under_by.is_empty()).collect();
         assert_eq!(told.len(), 1);
         let back = Edit::Cross { piece, anchor: told[0].anchor, under: false, was: told[0].under_by.clone() };
-        let over = apply(&moved, &back, &books).unwrap();
+        let over = apply(&moved, &back, &library).unwrap();
         assert!(over.pieces[0].window().unwrap().breakout.under.is_empty());
     }
 }
 
 #[test]
 fn nothing_passes_the_reach_line_and_paint_lets_out_only_the_subject() {
-    let (sheet, books, originals, placement) = through();
+    let (sheet, library, originals, placement) = through();
     let piece = sheet.pieces[0].id;
-    let (top, bottom) = reach(&sheet, &books);
+    let (top, bottom) = reach(&sheet, &library);
     let line = ReachLine { from: [0.0, top - 5.0], to: [90.0, top - 5.0] };
-    let limited = apply(&sheet, &Edit::SetReach { piece, reach: Some(line) }, &books).unwrap();
-    let picture = drawn(&limited, &books, &originals, 254.0);
+    let limited = apply(&sheet, &Edit::SetReach { piece, reach: Some(line) }, &library).unwrap();
+    let picture = drawn(&limited, &library, &originals, 254.0);
     let seen = [top - 4.5, bottom + 3.0, top - 5.5].map(|y| at_pole(&picture, &placement, y));
     assert!(near(seen[0], RED) && near(seen[1], RED) && near(seen[2], GROUND), "{seen:?}");
     let nowhere = ReachLine { from: [1.0, 1.0], to: [1.0, 1.0] };
-    assert!(apply(&sheet, &Edit::SetReach { piece, reach: Some(nowhere) }, &books).is_err());
+    assert!(apply(&sheet, &Edit::SetReach { piece, reach: Some(nowhere) }, &library).is_err());
 
     // held in by hand where the pole leaves above, let out by hand where nothing was let out, beside the pole too
-    let (sheet, books, originals, placement) = with_pole();
+    let (sheet, library, originals, placement) = with_pole();
     let piece = sheet.pieces[0].id;
     let fill = sheet.pieces[0].window().unwrap().photos().next().unwrap().0;
     let stroke = |keep, y: f64| BreakoutStroke {
@@ -261,8 +247,8 @@ fn nothing_passes_the_reach_line_and_paint_lets_out_only_the_subject() {
     let to_photo = placement.affine(300, 200).inverse();
     let at = |y: f64| (to_photo * kurbo::Point::new(on_pole(&placement, y), y)).y;
     let strokes = vec![stroke(false, at(top - 8.0)), stroke(true, at(bottom + 6.0))];
-    let painted = apply(&sheet, &Edit::PaintBreakout { piece, strokes }, &books).unwrap();
-    let picture = drawn(&painted, &books, &originals, 254.0);
+    let painted = apply(&sheet, &Edit::PaintBreakout { piece, strokes }, &library).unwrap();
+    let picture = drawn(&painted, &library, &originals, 254.0);
     let seen = [top - 8.0, bottom + 6.0].map(|y| at_pole(&picture, &placement, y));
     assert!(near(seen[0], GROUND) && near(seen[1], RED), "{seen:?}");
     let beside =
@@ -272,17 +258,17 @@ fn nothing_passes_the_reach_line_and_paint_lets_out_only_the_subject() {
 
 #[test]
 fn a_contact_shadow_falls_on_the_sheet_and_not_on_the_photo() {
-    let (mut sheet, books, originals, placement) = with_pole();
+    let (mut sheet, library, originals, placement) = with_pole();
     let piece = sheet.pieces[0].id;
-    let (top, bottom) = reach(&sheet, &books);
+    let (top, bottom) = reach(&sheet, &library);
     let white = Edit::SetBackground { colour: "#ffffff".parse().unwrap() };
-    sheet = apply(&sheet, &white, &books).unwrap();
+    sheet = apply(&sheet, &white, &library).unwrap();
     let thrown = Finish { shadows: vec![contact_shadow()], ..Finish::default() };
     let soft = Finish { softness: Softness { width: 1.0, side: FadeSide::Both }, ..thrown.clone() };
-    let plain = drawn(&sheet, &books, &originals, 254.0);
+    let plain = drawn(&sheet, &library, &originals, 254.0);
     for finish in [thrown, soft] {
-        let shaded = apply(&sheet, &Edit::SetFinish { piece, finish }, &books).unwrap();
-        let picture = drawn(&shaded, &books, &originals, 254.0);
+        let shaded = apply(&sheet, &Edit::SetFinish { piece, finish }, &library).unwrap();
+        let picture = drawn(&shaded, &library, &originals, 254.0);
         let right = |picture: &RgbImage, y: f64, by: f64| -> Rgb<u8> {
             *picture.get_pixel(((on_pole(&placement, y) + by) * 10.0) as u32, (y * 10.0) as u32)
         };
@@ -304,7 +290,7 @@ fn a_contact_shadow_falls_on_the_sheet_and_not_on_the_photo() {
 /// Windows of their own that share a photo: what breaks out of one is cut by the outer edges only, and hides the rims of the others.
 #[test]
 fn a_subject_stands_before_windows_that_share_its_photo() {
-    let (mut sheet, books, originals, placement) = with_pole();
+    let (mut sheet, library, originals, placement) = with_pole();
     let (piece, upper, shared) = (sheet.pieces[0].id, PieceId::fresh(), FillId::fresh());
     let fill = sheet.pieces[0].window().unwrap().photos().next().unwrap().0;
     let box_of = BasicShape { width: 24.0, height: 8.0, figure: Figure::Box { corners: [0.0; 4] } };
@@ -319,10 +305,10 @@ fn a_subject_stands_before_windows_that_share_its_photo() {
         Edit::KeepIn { piece, anchors: out },
         Edit::LetOut { piece, anchor: between },
     ] {
-        sheet = apply(&sheet, &edit, &books).unwrap();
+        sheet = apply(&sheet, &edit, &library).unwrap();
     }
     assert_eq!(sheet.pieces[1].id, piece, "what breaks out stands before the whole row");
-    let picture = drawn(&sheet, &books, &originals, 254.0);
+    let picture = drawn(&sheet, &library, &originals, 254.0);
     // inside, over the lower rim, between the two windows; above, where nothing is let out, rim and ground
     for y in [8.0, 10.5, 11.5, 12.5, 13.5, 15.0, 17.0] {
         assert!(near(at_pole(&picture, &placement, y), RED), "at {y}: {:?}", at_pole(&picture, &placement, y));
@@ -333,8 +319,8 @@ fn a_subject_stands_before_windows_that_share_its_photo() {
 
     // its contact shadow falls on the sheet between the two, and not on what the other window shows of its own photo
     let finish = Finish { shadows: vec![contact_shadow()], ..sheet.pieces[1].window().unwrap().finish.clone() };
-    let shaded = apply(&sheet, &Edit::SetFinish { piece, finish }, &books).unwrap();
-    let shaded = drawn(&shaded, &books, &originals, 254.0);
+    let shaded = apply(&sheet, &Edit::SetFinish { piece, finish }, &library).unwrap();
+    let shaded = drawn(&shaded, &library, &originals, 254.0);
     let right = |picture: &RgbImage, y: f64| {
         let x = on_pole(&placement, y) + 4.5;
         picture.get_pixel((x * 10.0) as u32, (y * 10.0) as u32).0
@@ -345,11 +331,10 @@ fn a_subject_stands_before_windows_that_share_its_photo() {
     assert!(right(&shaded, 15.0)[2] + 20 < right(&picture, 15.0)[2], "{:?}", right(&shaded, 15.0));
 
     // where it runs under the rim of the other window, all of that is seen
-    let view = View { library: &books, pictures: &Nowhere, density: 2.0, with_handles: true };
-    let crossings = scene(&sheet, &view).layers[1].crossings.clone();
+    let crossings = handles(&sheet, &library, 1).crossings;
     let lower = crossings.iter().find(|c| (c.at[1] - 12.0).abs() < 2.0).expect("the edge of the other window");
     let under = Edit::Cross { piece, anchor: lower.anchor, under: true, was: Vec::new() };
-    let crossed = drawn(&apply(&sheet, &under, &books).unwrap(), &books, &originals, 254.0);
+    let crossed = drawn(&apply(&sheet, &under, &library).unwrap(), &library, &originals, 254.0);
     for (y, colour) in
         [(8.0, RED), (10.5, GREEN), (11.7, GREEN), (12.3, GREEN), (13.5, GREEN), (15.0, RED), (17.0, RED)]
     {
@@ -365,14 +350,14 @@ fn a_subject_stands_before_windows_that_share_its_photo() {
         Edit::SetPlacement { piece, fill: second, placement: aside },
         Edit::LetOut { piece, anchor: Anchor { fill: second, subject: 0, x: 150.0, y: 43.0 } },
     ] {
-        two = apply(&two, &edit, &books).unwrap();
+        two = apply(&two, &edit, &library).unwrap();
     }
-    let picture = drawn(&two, &books, &originals, 254.0);
+    let picture = drawn(&two, &library, &originals, 254.0);
     for y in [8.0, 10.5, 11.5, 12.5, 15.0] {
         assert!(near(at_pole(&picture, &placement, y), RED), "at {y}: {:?}", at_pole(&picture, &placement, y));
         assert!(near(at_pole(&picture, &aside, y), RED), "beside, at {y}: {:?}", at_pole(&picture, &aside, y));
     }
-    let edges: Vec<u32> = scene(&two, &view).layers[1].edges.iter().map(|e| e.key).collect();
+    let edges: Vec<u32> = handles(&two, &library, 1).edges.iter().map(|e| e.key).collect();
     assert!(edges.windows(2).all(|k| k[0] < k[1]), "edges of both are told apart: {edges:?}");
 
     // it lies at one place for both, stays where one of them is moved, and lies alone again if that is wanted
@@ -380,17 +365,17 @@ fn a_subject_stands_before_windows_that_share_its_photo() {
         sheet.piece(piece).unwrap().window().unwrap().photos().next().unwrap().1.placement
     };
     let slid = Placement { x: placement.x + 2.0, ..placement };
-    let sheet = apply(&sheet, &Edit::SetPlacement { piece: upper, fill: shared, placement: slid }, &books).unwrap();
+    let sheet = apply(&sheet, &Edit::SetPlacement { piece: upper, fill: shared, placement: slid }, &library).unwrap();
     assert_eq!((place(&sheet, piece), place(&sheet, upper)), (slid, slid));
     let by = Similarity { a: 1.0, b: 0.0, dx: 5.0, dy: 5.0 };
-    let moved = apply(&sheet, &Edit::Move { piece, what: Grip::Both, by }, &books).unwrap();
+    let moved = apply(&sheet, &Edit::Move { piece, what: Grip::Both, by }, &library).unwrap();
     assert_eq!((place(&moved, piece), place(&moved, upper)), (slid, slid));
     let mut alone = sheet.piece(upper).unwrap().window().unwrap().fill(shared).unwrap().clone();
     let FillPaint::Photo(photo) = &mut alone.paint else { panic!("no photo") };
     photo.shared = None;
-    let sheet = apply(&sheet, &Edit::SetFill { piece: upper, fill: alone }, &books).unwrap();
-    let sheet = apply(&sheet, &Edit::SetPlacement { piece: upper, fill: shared, placement }, &books).unwrap();
+    let sheet = apply(&sheet, &Edit::SetFill { piece: upper, fill: alone }, &library).unwrap();
+    let sheet = apply(&sheet, &Edit::SetPlacement { piece: upper, fill: shared, placement }, &library).unwrap();
     assert_eq!((place(&sheet, piece), place(&sheet, upper)), (slid, placement));
     let own = Edit::ShareFill { piece, fill: FillId::fresh(), of: fill };
-    assert!(apply(&sheet, &own, &books).is_err(), "a window's own photo");
+    assert!(apply(&sheet, &own, &library).is_err(), "a window's own photo");
 }

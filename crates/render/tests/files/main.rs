@@ -5,18 +5,20 @@ mod breakouts;
 use image::{Rgba, RgbaImage};
 use inky_core::cutout::Unwatched;
 use inky_core::edit::{Edit, apply};
-use inky_core::library::Books;
-use inky_core::outline::{Face, Shelf};
+use inky_core::library::LoadedLibrary;
+use inky_core::outline::{Face, FontCollection};
+use inky_core::scene::scene;
 use inky_core::sheet::{FillId, FormId, Photo, PieceId, Sheet, Unit};
-use inky_render::{DeliveredSvg, Originals, Plan, RenderError, jpeg, png, svg};
+use inky_render::{BandSource, DeliveredSvg, Originals, Packing, Plan, RenderError, jpeg, pixels, png, svg};
 use std::sync::Arc;
 
-fn poster() -> (Sheet, Books, Originals) {
-    let mut shelf = Shelf::default();
+fn poster() -> (Sheet, LoadedLibrary, Originals) {
+    let mut fonts = FontCollection::default();
     let f = inky_fonts::FACES[0];
-    shelf.add(Face::new(f.id.into(), f.name, f.data).unwrap());
+    fonts.add(Face::new(f.id.into(), f.name, f.data).unwrap());
     let photo = Photo::new("red", 300, 200);
-    let books = Books { shelf: Arc::new(shelf), photos: [("red".into(), photo)].into(), ..Books::default() };
+    let library =
+        LoadedLibrary { fonts: Arc::new(fonts), photos: [("red".into(), photo)].into(), ..LoadedLibrary::default() };
     let piece = PieceId::fresh();
     let mut sheet = Sheet::new("I & I", 100.0, 70.7, Unit::Mm, 100.0);
     let edits = [
@@ -31,43 +33,46 @@ fn poster() -> (Sheet, Books, Originals) {
         Edit::SetBackground { colour: "#204060".parse().unwrap() },
     ];
     for edit in &edits {
-        sheet = apply(&sheet, edit, &books).unwrap();
+        sheet = apply(&sheet, edit, &library).unwrap();
     }
     let red = Arc::new(RgbaImage::from_pixel(300, 200, Rgba([210, 20, 30, 255])));
-    (sheet, books, Originals { photos: [("red".into(), red)].into(), ..Originals::default() })
+    (sheet, library, Originals { photos: [("red".into(), red)].into(), ..Originals::default() })
 }
 
 #[test]
 fn the_photo_shows_in_the_letter_and_the_ground_beside_it() {
-    let (sheet, books, originals) = poster();
-    let plan = Plan::new(&sheet, &books, &originals, 100.0).unwrap();
-    let file = png(&plan, &Unwatched).unwrap();
+    let (sheet, library, originals) = poster();
+    let plan = Plan::of_sheet(&sheet, &library, &originals, 100.0, 0.0).unwrap();
+    let mut file = Vec::new();
+    png(&plan, &Unwatched, &mut file).unwrap();
     let picture = image::load_from_memory(&file).unwrap().into_rgb8();
     assert_eq!(picture.dimensions(), (394, 278));
     assert_eq!(picture.get_pixel(197, 139).0, [210, 20, 30]);
     for (x, y) in [(2, 2), (391, 275), (393, 277), (60, 139)] {
         assert_eq!(picture.get_pixel(x, y).0, [0x20, 0x40, 0x60], "at {x}, {y}");
     }
-    let small = image::load_from_memory(&jpeg(&plan, 95, &Unwatched).unwrap()).unwrap().into_rgb8();
+    let mut small = Vec::new();
+    jpeg(&plan, 95, &Unwatched, &mut small).unwrap();
+    let small = image::load_from_memory(&small).unwrap().into_rgb8();
     assert!(small.get_pixel(197, 139).0[0].abs_diff(210) < 8);
 }
 
 #[test]
 fn an_svg_gives_the_same_picture_again() {
-    let (sheet, books, originals) = poster();
-    let text = svg(&sheet, &books, &originals, 0.0).unwrap();
+    let (sheet, library, originals) = poster();
+    let text = svg(&scene(&sheet, &library), &sheet.name, &originals, 0.0, Packing::Small).unwrap();
     let again = DeliveredSvg::read(&text).unwrap().plan(None).unwrap();
-    assert_eq!((again.width, again.height, again.ppi), (394, 278, 100.0));
-    let picture = |plan| image::load_from_memory(&png(plan, &Unwatched).unwrap()).unwrap().into_rgb8();
-    let (a, b) = (picture(&again), picture(&Plan::new(&sheet, &books, &originals, 100.0).unwrap()));
+    assert_eq!((again.size(), again.ppi()), ((394, 278), 100.0));
+    let drawn = |source: &dyn BandSource| pixels(source, &Unwatched).unwrap();
+    let (a, b) = (drawn(&again), drawn(&Plan::of_sheet(&sheet, &library, &originals, 100.0, 0.0).unwrap()));
     let off = a.pixels().zip(b.pixels()).filter(|(p, q)| (0..3).any(|c| p.0[c].abs_diff(q.0[c]) > 24)).count();
     assert!(off < 400, "{off} of {} pixels differ", a.width() * a.height());
 }
 
 #[test]
 fn what_is_missing_is_said() {
-    let (sheet, books, _) = poster();
-    let error = Plan::new(&sheet, &books, &Originals::default(), 100.0).err();
+    let (sheet, library, _) = poster();
+    let error = Plan::of_sheet(&sheet, &library, &Originals::default(), 100.0, 0.0).err();
     assert!(matches!(error, Some(RenderError::MissingPicture)));
 }
 
@@ -81,7 +86,7 @@ fn a_foreign_svg_reads_no_other_file_and_no_oversized_picture() {
              <script>alert(1)</script><image href='{href}' width='80' height='80'/></svg>"
         );
         let plan = DeliveredSvg::read(&text).unwrap().plan(Some(50.0)).unwrap();
-        let picture = image::load_from_memory(&png(&plan, &Unwatched).unwrap()).unwrap().into_rgb8();
+        let picture = pixels(&plan, &Unwatched).unwrap();
         assert!(picture.pixels().all(|p| p.0 == [255, 255, 255]), "{href} was read");
     }
     std::fs::remove_file(own).unwrap();

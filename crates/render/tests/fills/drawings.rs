@@ -3,10 +3,10 @@
 use image::RgbImage;
 use inky_core::cutout::Unwatched;
 use inky_core::edit::{Edit, Fit, Refusal, apply};
-use inky_core::library::Books;
-use inky_core::outline::{Shelf, read_drawing};
+use inky_core::library::LoadedLibrary;
+use inky_core::outline::{FontCollection, read_drawing};
 use inky_core::sheet::*;
-use inky_render::{Originals, Plan, png};
+use inky_render::{Originals, Plan, pixels};
 use std::sync::Arc;
 
 /// 96 pixels are an inch: the page is 25.4 mm wide and high.
@@ -25,19 +25,19 @@ const FLAG: &str = r##"<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 96 9
 
 struct Poster {
     sheet: Sheet,
-    books: Books,
+    library: LoadedLibrary,
     piece: PieceId,
     fill: FillId,
 }
 
 /// A box from (20, 20) to (80, 80) mm on a sheet of 100 mm, a pixel for a millimetre, with the flag over all of it.
 fn poster() -> Poster {
-    let drawn = read_drawing("flag", FLAG.as_bytes(), &Shelf::default()).unwrap();
-    let books = Books { drawings: [("flag".into(), Arc::new(drawn))].into(), ..Books::default() };
+    let drawn = read_drawing("flag", FLAG.as_bytes(), &FontCollection::default()).unwrap();
+    let library = LoadedLibrary { drawings: [("flag".into(), Arc::new(drawn))].into(), ..LoadedLibrary::default() };
     let shape = BasicShape { width: 60.0, height: 60.0, figure: Figure::Box { corners: [0.0; 4] } };
     let form = Form::new(FormId::fresh(), Pose::at(50.0, 50.0), FormShape::Basic(shape));
     let (piece, fill) = (PieceId::fresh(), FillId::fresh());
-    let mut made = Poster { sheet: Sheet::new("Box", 100.0, 100.0, Unit::Mm, 25.4), books, piece, fill };
+    let mut made = Poster { sheet: Sheet::new("Box", 100.0, 100.0, Unit::Mm, 25.4), library, piece, fill };
     made.edit(Edit::AddWindow { piece, form, fill: FillId::fresh() });
     // exactly as large as the box: 60 mm
     let paint =
@@ -52,12 +52,12 @@ fn place(scale: f64) -> Placement {
 
 impl Poster {
     fn edit(&mut self, edit: Edit) {
-        self.sheet = apply(&self.sheet, &edit, &self.books).unwrap();
+        self.sheet = apply(&self.sheet, &edit, &self.library).unwrap();
     }
 
     fn paint(&mut self, paint: FillPaint) -> Result<(), Refusal> {
         let fill = Fill::new(self.fill, paint);
-        self.sheet = apply(&self.sheet, &Edit::SetFill { piece: self.piece, fill }, &self.books)?;
+        self.sheet = apply(&self.sheet, &Edit::SetFill { piece: self.piece, fill }, &self.library)?;
         Ok(())
     }
 
@@ -67,13 +67,13 @@ impl Poster {
     }
 
     fn picture(&self) -> RgbImage {
-        let plan = Plan::new(&self.sheet, &self.books, &Originals::default(), 25.4).unwrap();
-        image::load_from_memory(&png(&plan, &Unwatched).unwrap()).unwrap().into_rgb8()
+        let plan = Plan::of_sheet(&self.sheet, &self.library, &Originals::default(), 25.4, 0.0).unwrap();
+        pixels(&plan, &Unwatched).unwrap()
     }
 
     /// The number of the part that the file calls so.
     fn part(&self, name: &str) -> u32 {
-        let picture = &self.books.drawings[&DrawingId::from("flag")].picture;
+        let picture = &self.library.drawings[&DrawingId::from("flag")].picture;
         picture.parts.iter().position(|p| p.name == name).unwrap() as u32
     }
 }
@@ -108,7 +108,7 @@ fn a_drawing_keeps_its_colours_groups_and_clips() {
     assert!(is(&picture, 10, 50, WHITE), "nothing outside of the opening");
     // every part is told: the whole, a named group with what it holds, a clipped gradient, the stroke by its own name
     let names: Vec<&str> =
-        p.books.drawings[&DrawingId::from("flag")].picture.parts.iter().map(|part| part.name.as_str()).collect();
+        p.library.drawings[&DrawingId::from("flag")].picture.parts.iter().map(|part| part.name.as_str()).collect();
     assert_eq!(names, ["", "Cloth", "left", "", "", "", "", "bar"]);
 }
 
@@ -132,7 +132,7 @@ fn parts_are_switched_off_and_painted_anew() {
     // the whole in one ink, which it follows
     let ink = Ink { id: InkId::fresh(), name: "Tide".into(), mix: Mix::Colour { colour: "#336699".parse().unwrap() } };
     p.edit(Edit::SetInk { ink: ink.clone() });
-    let inked = p.drawn(place(60.0 / 25.4), vec![look(0, false, Some(Paint::Ink { ink: ink.id, span: None }))]);
+    let inked = p.drawn(place(60.0 / 25.4), vec![look(0, false, Some(Paint::Ink { ink: ink.id, vector: None }))]);
     assert!(is(&inked, 30, 50, [0x33, 0x66, 0x99]));
     p.edit(Edit::RemoveInk { ink: ink.id });
     assert!(is(&p.picture(), 30, 50, [0x33, 0x66, 0x99]), "the colour stays when the ink goes");

@@ -16,15 +16,15 @@ pub fn all(backdrops: &[RgbaImage]) -> Vec<Case> {
     (0..2 * shapes.len()).map(with).collect()
 }
 
-/// Shapes whose coverage is added up: strands that cross count once.
+/// Shapes whose coverage is added up: subpaths that cross count once.
 type Strands = Vec<BezPath>;
 
-fn composite(name: &str, strands: &Strands, behind: &RgbaImage, k: usize) -> Case {
+fn composite(name: &str, subpaths: &Strands, behind: &RgbaImage, k: usize) -> Case {
     let (w, h) = behind.dimensions();
     let place = Affine::translate((f64::from(w) / 2.0, f64::from(h) / 2.0)) * Affine::scale(f64::from(w.min(h)) / 2.4);
     let mut truth = Grid::filled(w as usize, h as usize, 0.0_f32);
-    for strand in strands {
-        let cover = coverage(&(place * strand), truth.width, truth.height);
+    for subpath in subpaths {
+        let cover = coverage(&(place * subpath), truth.width, truth.height);
         truth.data.iter_mut().zip(&cover.data).for_each(|(a, c)| *a = 1.0 - (1.0 - *a) * (1.0 - c));
     }
     // hues of its own, with shading and a little grain
@@ -49,7 +49,7 @@ fn composite(name: &str, strands: &Strands, behind: &RgbaImage, k: usize) -> Cas
 fn line(path: &BezPath, width: f64) -> BezPath {
     let style = Stroke::new(width).with_caps(Cap::Round);
     let ribbon = stroke(path.elements().iter().copied(), &style, &StrokeOpts::default(), 1e-4);
-    // one strand must not cancel itself out under the even-odd rule
+    // one subpath must not cancel itself out under the even-odd rule
     inky_core::combine::unite(&ribbon)
 }
 
@@ -57,7 +57,7 @@ fn disc(at: (f64, f64), r: f64) -> BezPath {
     Circle::new(at, r).to_path(1e-4)
 }
 
-/// A head with long strands all around it.
+/// A head with long subpaths all around it.
 fn hair() -> Strands {
     let mut all = vec![disc((0.0, 0.0), 0.42)];
     for k in 0..160 {

@@ -2,7 +2,7 @@
 
 use super::error::ApiError;
 use super::photos::{FileName, whole};
-use super::types::{DrawingCard, DrawingPart, DrawingPiece};
+use super::types::{DrawingCard, DrawingPartCard, DrawingPiece};
 use crate::app::App;
 use axum::Json;
 use axum::body::Bytes;
@@ -11,8 +11,8 @@ use axum::extract::{Path, Query, State};
 use axum::http::header::{CACHE_CONTROL, CONTENT_TYPE};
 use axum::response::IntoResponse;
 use inky_core::combine::nodes;
-use inky_core::outline::{DrawingError, Drawn, DrawnPicture};
-use inky_core::scene::drawing_svg;
+use inky_core::outline::{DrawingError, DrawingTree, ImportedDrawing};
+use inky_core::scene::{drawing_part, svg};
 use inky_core::sheet::DrawingId;
 use std::sync::Arc;
 
@@ -42,7 +42,9 @@ pub(super) async fn part(
     Path((id, part)): Path<(DrawingId, usize)>,
 ) -> Result<impl IntoResponse, ApiError> {
     let drawn = app.drawing(&id).await?.ok_or(ApiError::NotFound("This drawing is not here."))?;
-    let svg = drawing_svg(&drawn.picture, part).ok_or(ApiError::NotFound("There is nothing in this part."))?;
+    let nothing = ApiError::NotFound("There is nothing in this part.");
+    let (fragment, bounds) = drawing_part(&drawn.picture, part).ok_or(nothing)?;
+    let svg = svg::picture_document(&fragment, bounds);
     Ok(([(CONTENT_TYPE, "image/svg+xml"), (CACHE_CONTROL, "private, max-age=31536000, immutable")], svg))
 }
 
@@ -50,7 +52,7 @@ pub(super) async fn part(
 const LISTED: usize = 300;
 
 /// The parts of a picture, as deep as the list has room for.
-fn parts(picture: &DrawnPicture) -> Vec<DrawingPart> {
+fn parts(picture: &DrawingTree) -> Vec<DrawingPartCard> {
     let mut listed = Vec::new();
     let mut level: Vec<(usize, usize)> = picture.children(0).map(|part| (part, 0)).collect();
     let groups_only = level.len() > LISTED;
@@ -76,7 +78,7 @@ fn parts(picture: &DrawnPicture) -> Vec<DrawingPart> {
         }
         colours
     };
-    let card = |(part, depth): (usize, usize)| DrawingPart {
+    let card = |(part, depth): (usize, usize)| DrawingPartCard {
         part,
         depth,
         name: picture.parts[part].name.clone(),
@@ -86,7 +88,7 @@ fn parts(picture: &DrawnPicture) -> Vec<DrawingPart> {
     listed.into_iter().map(card).collect()
 }
 
-fn card(id: DrawingId, drawn: &Drawn) -> DrawingCard {
+fn card(id: DrawingId, drawn: &ImportedDrawing) -> DrawingCard {
     let piece = |p: &inky_core::combine::Part| DrawingPiece {
         area: p.area,
         nodes: nodes(&p.path),

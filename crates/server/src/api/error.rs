@@ -1,18 +1,14 @@
 //! Errors as answers: a status and one sentence for a person.
 
 use super::types::{Bench, Sentence};
-use crate::demo::BringError;
-use crate::pictures::PictureError;
+use crate::errors::{AWAY, BROKEN, BringError, PictureError};
 use crate::storage::StoreError;
 use axum::Json;
 use axum::http::StatusCode;
 use axum::response::{IntoResponse, Response};
+use inky_core::change::ChangeError;
 use inky_core::edit::Refusal;
 use inky_core::sheet::SheetFileError;
-
-/// What people read while the database is away.
-pub(crate) const AWAY: &str =
-    "The database does not answer at the moment. Nothing is lost; this is tried again by itself.";
 
 pub(crate) enum ApiError {
     NotFound(&'static str),
@@ -44,6 +40,12 @@ impl From<PictureError> for ApiError {
     }
 }
 
+impl From<tokio::task::JoinError> for ApiError {
+    fn from(error: tokio::task::JoinError) -> Self {
+        Self::Broken(error.to_string())
+    }
+}
+
 impl From<BringError> for ApiError {
     fn from(error: BringError) -> Self {
         match error {
@@ -56,6 +58,12 @@ impl From<BringError> for ApiError {
 impl From<Refusal> for ApiError {
     fn from(refusal: Refusal) -> Self {
         Self::Refused(refusal.to_string())
+    }
+}
+
+impl From<ChangeError> for ApiError {
+    fn from(error: ChangeError) -> Self {
+        Self::Refused(error.to_string())
     }
 }
 
@@ -82,7 +90,7 @@ impl IntoResponse for ApiError {
             }
             Self::Broken(error) => {
                 tracing::error!(%error, "a request failed");
-                say(StatusCode::INTERNAL_SERVER_ERROR, "Something went wrong here. Your sheet is as it was.".into())
+                say(StatusCode::INTERNAL_SERVER_ERROR, BROKEN.into())
             }
         }
     }

@@ -18,7 +18,7 @@ use std::sync::Arc;
 pub(super) async fn list(State(app): State<Arc<App>>) -> Result<Json<Vec<FontCard>>, ApiError> {
     let mut cards = Vec::new();
     for font in FACES {
-        let features = app.shelf.get(&font.id.into()).map(|f| f.features()).unwrap_or_default();
+        let features = app.fonts.get(&font.id.into()).map(|f| f.features()).unwrap_or_default();
         let (name, manner) = (font.name.into(), font.manner.into());
         cards.push(FontCard { id: font.id.into(), name, manner, own: false, features });
     }

@@ -1,7 +1,7 @@
 //! Long work: asked for, followed, cancelled, and its files fetched.
 
-use super::asked::Asked;
 use super::error::ApiError;
+use super::json_body::JsonBody;
 use super::sheets::NO_SHEET;
 use super::types::JobCard;
 use crate::app::App;
@@ -32,12 +32,13 @@ fn card(row: JobRow) -> Result<JobCard, StoreError> {
 pub(super) async fn add(
     State(app): State<Arc<App>>,
     Path(sheet): Path<SheetId>,
-    Asked(task): Asked<Task>,
+    JsonBody(task): JsonBody<Task>,
 ) -> Result<Json<JobCard>, ApiError> {
-    let row = app.store.sheet(sheet).await?.ok_or(NO_SHEET)?;
-    if let Task::Deliver { ppi, .. } = &task {
+    let row = app.sheet(sheet).await?.ok_or(NO_SHEET)?;
+    if let Task::Deliver { ppi, bleed, .. } = &task {
         // the same limits as for the sheet's own resolution
-        check_sheet(&inky_core::sheet::Sheet { ppi: *ppi, ..row.sheet })?;
+        let bleed = if *bleed { row.sheet.bleed } else { 0.0 };
+        check_sheet(&inky_core::sheet::Sheet { ppi: *ppi, bleed, ..(*row.sheet).clone() })?;
     }
     if let Task::FindSubject { hints, .. } = &task {
         hints.check().map_err(|e| ApiError::Refused(e.to_string()))?;

@@ -1,12 +1,12 @@
 //! The HTTP interface. Types in `types`, one file for each kind of thing.
 
-mod asked;
 mod drawings;
 mod edits;
 mod error;
 mod fonts;
 mod guard;
 mod jobs;
+mod json_body;
 mod photos;
 mod proposals;
 mod sheets;
@@ -14,7 +14,6 @@ mod stock;
 mod subjects;
 pub mod types;
 
-pub(crate) use error::AWAY;
 pub use guard::is_own;
 
 use crate::app::App;
@@ -63,6 +62,7 @@ pub(crate) fn router(app: Arc<App>, port: u16) -> Router {
         .route("/subjects/{id}/levels/{side}", get(photos::level))
         .route("/photos/{id}/pulled/{side}/{corners}", get(photos::pulled))
         .route("/subjects/{id}/pulled/{side}/{corners}", get(photos::pulled))
+        .route("/paper/{grain}/levels/{side}", get(photos::paper))
         .route("/stock", get(stock::search))
         .route("/stock/{id}/preview", get(stock::preview))
         .route("/stock/{id}/take", post(stock::take))

@@ -1,7 +1,7 @@
 //! Photos: taken in whole, given out at the size of the screen.
 
-use super::asked::Asked;
 use super::error::ApiError;
+use super::json_body::JsonBody;
 use super::types::{EdgeRequest, PhotoCard, PhotoEdge};
 use crate::app::App;
 use axum::Json;
@@ -12,7 +12,6 @@ use axum::http::header;
 use axum::response::{IntoResponse, Response};
 use inky_core::photo::PhotoError;
 use inky_core::sheet::PhotoId;
-use inky_core::sheet::limits::PHOTO_BYTES;
 use kurbo::Point;
 use serde::Deserialize;
 use std::sync::Arc;
@@ -39,8 +38,7 @@ pub(super) async fn upload(
     Query(file): Query<FileName>,
     body: Result<Bytes, BytesRejection>,
 ) -> Result<Json<PhotoCard>, ApiError> {
-    let too_large =
-        || PhotoError::TooManyBytes((PHOTO_BYTES >> 20) + 1).to_string().replace("is 65 MiB", "is over 64 MiB");
+    let too_large = || PhotoError::OverBytes.to_string();
     let body = whole(body, too_large)?;
     let taken = app.take_photo(&file.name, body.to_vec()).await?;
     let notes = taken.notes.into_iter().map(str::to_owned).collect();
@@ -51,7 +49,7 @@ pub(super) async fn upload(
 pub(super) async fn edge(
     State(app): State<Arc<App>>,
     Path(id): Path<PhotoId>,
-    Asked(asked): Asked<EdgeRequest>,
+    JsonBody(asked): JsonBody<EdgeRequest>,
 ) -> Result<Json<PhotoEdge>, ApiError> {
     let [from, to] = [asked.from, asked.to].map(|[x, y]| Point::new(x, y));
     if !from.is_finite() || !to.is_finite() {
@@ -67,6 +65,16 @@ pub(super) async fn pulled(
     Path((source, side, corners)): Path<(String, u32, String)>,
 ) -> Result<Response, ApiError> {
     let found = app.pulled(&source, side, &corners).await?.ok_or(ApiError::NotFound("This picture is not here."))?;
+    let cached = (header::CACHE_CONTROL, "private, max-age=31536000, immutable");
+    Ok(([(header::CONTENT_TYPE, found.0), cached], found.1.clone()).into_response())
+}
+
+/// The grain of paper.
+pub(super) async fn paper(
+    State(app): State<Arc<App>>,
+    Path((grain, side)): Path<(f64, u32)>,
+) -> Result<Response, ApiError> {
+    let found = app.paper(grain, side).await?.ok_or(ApiError::NotFound("This picture is not here."))?;
     let cached = (header::CACHE_CONTROL, "private, max-age=31536000, immutable");
     Ok(([(header::CONTENT_TYPE, found.0), cached], found.1.clone()).into_response())
 }

@@ -19,13 +19,13 @@ pub(super) async fn placements(
     State(app): State<Arc<App>>,
     Path((id, piece, fill)): Path<(SheetId, PieceId, FillId)>,
 ) -> Result<Json<Vec<PlacementProposal>>, ApiError> {
-    let row = app.store.sheet(id).await?.ok_or(NO_SHEET)?;
-    let books = app.books(&row.sheet, &[]).await?;
+    let row = app.sheet(id).await?.ok_or(NO_SHEET)?;
+    let library = app.library(&row.sheet, &[]).await?;
     let window = row.sheet.piece(piece).and_then(|p| p.window());
     let window = window.ok_or(ApiError::NotFound("That piece is not here."))?;
     let photo = window.fill(fill).and_then(|f| f.photo()).and_then(|id| row.sheet.photos.get(id)).ok_or(NO_PHOTO)?;
-    let opening = opening_path(&window.opening, &books).map_err(|e| ApiError::Refused(e.to_string()))?;
-    let matte = photo.subjects.first().and_then(|s| books.matte(&s.matte));
+    let opening = opening_path(&window.opening, &library).map_err(|e| ApiError::Refused(e.to_string()))?;
+    let matte = photo.subjects.first().and_then(|s| library.matte(&s.matte));
     Ok(Json(propose_placements(&opening, (photo.width, photo.height), matte.as_deref())))
 }
 

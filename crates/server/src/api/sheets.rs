@@ -1,22 +1,23 @@
 //! The desk, and a sheet as a whole.
 
-use super::asked::Asked;
-use super::edits::drawn;
+use super::edits::screen;
 use super::error::ApiError;
-use super::types::{Bench, Density, Made, NewSheet, Revision, SheetCard};
+use super::json_body::JsonBody;
+use super::types::{Bench, Made, NewSheet, Revision, SheetCard};
 use crate::app::App;
-use crate::pictures::Addresses;
+use crate::storage::SheetRow;
 use axum::Json;
 use axum::body::Bytes;
-use axum::extract::{Path, Query, State};
+use axum::extract::{Path, State};
 use axum::http::{StatusCode, header};
 use axum::response::{IntoResponse, Response};
 use inky_core::cutout::Unwatched;
 use inky_core::edit::check_sheet;
-use inky_core::scene::{View, scene};
+use inky_core::scene::SceneBuilder;
 use inky_core::sheet::{MM_PER_INCH, Sheet, SheetFile, SheetId};
-use inky_render::{Plan, png};
+use inky_render::{Plan, RenderError, png};
 use std::sync::Arc;
+use tokio::task::spawn_blocking;
 
 /// Long side of a sheet's picture on the desk, in pixels.
 const THUMBNAIL: f64 = 640.0;
@@ -42,7 +43,10 @@ pub(super) async fn list(State(app): State<Arc<App>>) -> Result<Json<Vec<SheetCa
     ))
 }
 
-pub(super) async fn create(State(app): State<Arc<App>>, Asked(new): Asked<NewSheet>) -> Result<Json<Made>, ApiError> {
+pub(super) async fn create(
+    State(app): State<Arc<App>>,
+    JsonBody(new): JsonBody<NewSheet>,
+) -> Result<Json<Made>, ApiError> {
     let sheet = Sheet::new(new.name.trim(), new.width, new.height, new.unit, new.ppi);
     check_sheet(&sheet)?;
     Ok(Json(Made { id: app.store.create_sheet(&sheet, "new sheet").await? }))
@@ -54,13 +58,17 @@ pub(super) async fn import(State(app): State<Arc<App>>, body: Bytes) -> Result<J
     Ok(Json(Made { id: app.store.create_sheet(&sheet, "bring in the sheet file").await? }))
 }
 
-pub(super) async fn bench(
-    State(app): State<Arc<App>>,
-    Path(id): Path<SheetId>,
-    Query(view): Query<Density>,
-) -> Result<Json<Bench>, ApiError> {
-    let row = app.store.sheet(id).await?.ok_or(NO_SHEET)?;
-    Ok(Json(drawn(&app, row, view.density).await?))
+pub(super) async fn bench(State(app): State<Arc<App>>, Path(id): Path<SheetId>) -> Result<Json<Bench>, ApiError> {
+    let row = app.sheet(id).await?.ok_or(NO_SHEET)?;
+    Ok(Json(drawn(&app, row).await?))
+}
+
+/// A sheet with its picture.
+pub(super) async fn drawn(app: &Arc<App>, row: SheetRow) -> Result<Bench, ApiError> {
+    let library = app.library(&row.sheet, &[]).await?;
+    let (app, sheet) = (Arc::clone(app), Arc::clone(&row.sheet));
+    let scene = spawn_blocking(move || screen(&app, &sheet, &library).scene()).await?;
+    Ok(Bench::new(row, scene))
 }
 
 pub(super) async fn remove(State(app): State<Arc<App>>, Path(id): Path<SheetId>) -> Result<StatusCode, ApiError> {
@@ -76,8 +84,8 @@ async fn set_removed(app: &App, id: SheetId, removed: bool) -> Result<StatusCode
 }
 
 pub(super) async fn copy(State(app): State<Arc<App>>, Path(id): Path<SheetId>) -> Result<Json<Made>, ApiError> {
-    let row = app.store.sheet(id).await?.ok_or(NO_SHEET)?;
-    let mut sheet = row.sheet;
+    let row = app.sheet(id).await?.ok_or(NO_SHEET)?;
+    let mut sheet = (*row.sheet).clone();
     sheet.name = sheet.name.chars().take(190).chain(", copy".chars()).collect();
     Ok(Json(Made { id: app.store.create_sheet(&sheet, "copy the sheet").await? }))
 }
@@ -88,12 +96,13 @@ pub(super) async fn revision(State(app): State<Arc<App>>, Path(id): Path<SheetId
 
 /// A small picture of the sheet, drawn like the files it delivers.
 pub(super) async fn picture(State(app): State<Arc<App>>, Path(id): Path<SheetId>) -> Result<Response, ApiError> {
-    let row = app.store.sheet(id).await?.ok_or(NO_SHEET)?;
-    let png = match app.store.thumbnail(id, row.revision).await? {
+    let head = app.store.head(id).await?.ok_or(NO_SHEET)?;
+    let png = match app.store.thumbnail(id, head.revision).await? {
         Some(png) => png,
         None => {
+            let row = app.sheet(id).await?.ok_or(NO_SHEET)?;
             let png = thumbnail(&app, row.sheet).await?;
-            app.store.put_thumbnail(id, row.revision, &png).await?;
+            app.store.put_thumbnail(id, row.head.revision, &png).await?;
             png
         }
     };
@@ -102,24 +111,17 @@ pub(super) async fn picture(State(app): State<Arc<App>>, Path(id): Path<SheetId>
     Ok(([(header::CONTENT_TYPE, "image/png"), cached], png).into_response())
 }
 
-async fn thumbnail(app: &App, sheet: Sheet) -> Result<Vec<u8>, ApiError> {
-    let books = app.books(&sheet, &[]).await?;
-    let originals = app.originals(&sheet).await?;
-    let drawing = tokio::task::spawn_blocking(move || {
-        let ppi = THUMBNAIL / (sheet.width.max(sheet.height) / MM_PER_INCH);
-        png(&Plan::new(&sheet, &books, &originals, ppi)?, &Unwatched)
+/// Drawn from the levels that are kept for the screen. What cannot be drawn is left out: the sheet itself says so.
+async fn thumbnail(app: &Arc<App>, sheet: Arc<Sheet>) -> Result<Vec<u8>, ApiError> {
+    let library = app.library(&sheet, &[]).await?;
+    let (building, own) = (Arc::clone(app), Arc::clone(&sheet));
+    let scene = spawn_blocking(move || SceneBuilder::new(&own, &library, &building.scenes).scene()).await?;
+    let ppi = THUMBNAIL / (sheet.width.max(sheet.height) / MM_PER_INCH);
+    let originals = app.level_originals(&scene, ppi / MM_PER_INCH).await?;
+    let drawing = spawn_blocking(move || {
+        let mut out = Vec::new();
+        png(&Plan::new(scene.drawable(), originals, ppi, 0.0)?, &Unwatched, &mut out)?;
+        Ok::<_, RenderError>(out)
     });
-    drawing.await.map_err(|e| ApiError::Broken(e.to_string()))?.map_err(|e| ApiError::Refused(e.to_string()))
-}
-
-/// The scene of a sheet for a screen of `density` pixels a millimetre.
-pub(super) async fn screen_scene(app: &App, sheet: &Sheet, density: f64) -> Result<inky_core::scene::Scene, ApiError> {
-    let books = app.books(sheet, &[]).await?;
-    let view = View { library: &books, pictures: &Addresses, density: sound(density), with_handles: true };
-    Ok(scene(sheet, &view))
-}
-
-/// A density that a screen can have.
-pub(super) fn sound(density: f64) -> f64 {
-    if density.is_finite() { density.clamp(0.01, 1000.0) } else { 4.0 }
+    drawing.await?.map_err(|e| ApiError::Refused(e.to_string()))
 }

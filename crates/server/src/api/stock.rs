@@ -10,7 +10,7 @@ use axum::http::header;
 use axum::response::{IntoResponse, Response};
 use inky_core::outline::read_drawing;
 use inky_core::photo::{decode, resize};
-use inky_core::scene::drawing_svg;
+use inky_core::scene::{drawing_part, svg};
 use inky_core::sheet::Credit;
 use serde::Deserialize;
 use std::sync::Arc;
@@ -71,8 +71,11 @@ fn picture(kind: StockKind, file: &[u8]) -> Result<(&'static str, Vec<u8>), Stri
         }
         // never the file itself: only what was read from it
         StockKind::Drawing => {
-            let drawn = read_drawing("", file, &inky_core::outline::Shelf::default()).map_err(|e| e.to_string())?;
-            Ok(("image/svg+xml", drawing_svg(&drawn.picture, 0).unwrap_or_default().into_bytes()))
+            let drawn =
+                read_drawing("", file, &inky_core::outline::FontCollection::default()).map_err(|e| e.to_string())?;
+            let part = drawing_part(&drawn.picture, 0);
+            let svg = part.map(|(fragment, bounds)| svg::picture_document(&fragment, bounds));
+            Ok(("image/svg+xml", svg.unwrap_or_default().into_bytes()))
         }
     }
 }

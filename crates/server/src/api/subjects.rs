@@ -1,7 +1,7 @@
 //! Subjects at their working size, while a person says what belongs to them.
 
-use super::asked::Asked;
 use super::error::ApiError;
+use super::json_body::JsonBody;
 use super::types::DraftView;
 use crate::app::App;
 use crate::pictures::gray_png;
@@ -38,7 +38,7 @@ impl Drop for UntilDropped {
 pub(super) async fn draft(
     State(app): State<Arc<App>>,
     Path(photo): Path<PhotoId>,
-    Asked(hints): Asked<Hints>,
+    JsonBody(hints): JsonBody<Hints>,
 ) -> Result<Json<DraftView>, ApiError> {
     hints.check().map_err(|e| ApiError::Refused(e.to_string()))?;
     let waiting = Arc::new(Waiting::default());

@@ -1,12 +1,13 @@
 //! What crosses between server and interface, beside the types of `inky-core`.
 
 use crate::jobs::Outcome;
-use crate::storage::{JobState, SheetRow};
+use crate::storage::{JobState, SheetHead, SheetRow};
 use inky_core::cutout::Start;
 use inky_core::edit::Edit;
-use inky_core::scene::Scene;
-use inky_core::sheet::{Colour, Credit, DrawingId, FontId, Node, Photo, PhotoId, Sheet, SheetId, Unit};
+use inky_core::screen::{PageView, PieceView, SceneView};
+use inky_core::sheet::{Colour, Credit, DrawingId, FontId, Node, Photo, PhotoId, Piece, PieceId, Sheet, SheetId, Unit};
 use serde::{Deserialize, Serialize};
+use std::sync::Arc;
 use ts_rs::TS;
 use uuid::Uuid;
 
@@ -48,17 +49,46 @@ pub struct Made {
 pub struct Bench {
     pub id: SheetId,
     pub revision: u64,
-    pub sheet: Sheet,
-    pub scene: Scene,
+    #[ts(as = "Sheet")]
+    pub sheet: Arc<Sheet>,
+    pub scene: SceneView,
     /// Name of what undo takes back.
     pub undo: Option<String>,
     pub redo: Option<String>,
 }
 
 impl Bench {
-    pub(super) fn new(row: SheetRow, scene: Scene) -> Self {
-        Self { id: row.id, revision: row.revision, sheet: row.sheet, scene, undo: row.undo, redo: row.redo }
+    pub(super) fn new(row: SheetRow, scene: SceneView) -> Self {
+        let SheetRow { head: SheetHead { id, revision, undo, redo, .. }, sheet } = row;
+        Self { id, revision, sheet, scene, undo, redo }
     }
+}
+
+/// What changed about a sheet from one revision to a later one: to be put in the places of what was there.
+#[derive(Debug, Serialize, TS)]
+pub struct BenchChange {
+    pub id: SheetId,
+    /// The revision that it changes.
+    pub base: u64,
+    pub revision: u64,
+    pub undo: Option<String>,
+    pub redo: Option<String>,
+    /// The sheet without its pieces, if anything of that changed.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    #[ts(optional)]
+    pub sheet: Option<Sheet>,
+    /// Pieces that are new or were changed.
+    pub pieces: Vec<Piece>,
+    /// All pieces from back to front, if that changed.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    #[ts(optional)]
+    pub order: Option<Vec<PieceId>>,
+    #[serde(skip_serializing_if = "Option::is_none")]
+    #[ts(optional)]
+    pub page: Option<PageView>,
+    /// Pieces that look other than before, from back to front: more than were changed, where pieces depend on others.
+    #[ts(as = "Vec<PieceView>")]
+    pub views: Vec<Arc<PieceView>>,
 }
 
 /// An edit to be kept.
@@ -73,8 +103,6 @@ pub struct EditRequest {
     #[ts(type = "string | null")]
     pub gesture: Option<Uuid>,
     pub edit: Edit,
-    /// Pixels of the screen for one millimetre of the sheet.
-    pub density: f64,
 }
 
 /// Edits to be tried, of which nothing is kept.
@@ -82,7 +110,18 @@ pub struct EditRequest {
 pub struct TentativeRequest {
     pub base: u64,
     pub edits: Vec<Edit>,
-    pub density: f64,
+}
+
+/// What edits would give.
+#[derive(Debug, Serialize, TS)]
+pub struct Tentative {
+    /// Pieces that would look other than they do, from back to front.
+    #[ts(as = "Vec<PieceView>")]
+    pub views: Vec<Arc<PieceView>>,
+    /// All pieces from back to front, if that would change.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    #[ts(optional)]
+    pub order: Option<Vec<PieceId>>,
 }
 
 /// Undo or redo.
@@ -91,7 +130,6 @@ pub struct StepRequest {
     pub base: u64,
     #[ts(type = "string")]
     pub request: Uuid,
-    pub density: f64,
 }
 
 #[derive(Debug, Serialize, TS)]
@@ -154,14 +192,14 @@ pub struct DrawingCard {
     pub size: [f64; 2],
     /// Its groups and shapes as they lie in one another, from back to front; of drawings with very many, the groups alone, and no
     /// more of them than fit in a list.
-    pub parts: Vec<DrawingPart>,
+    pub parts: Vec<DrawingPartCard>,
     /// What was left out of it, in sentences.
     pub notes: Vec<String>,
 }
 
 /// A group or a shape of a drawing.
 #[derive(Debug, Serialize, TS)]
-pub struct DrawingPart {
+pub struct DrawingPartCard {
     /// Its number, by which looks refer to it.
     pub part: usize,
     /// How many groups it lies in.
@@ -207,11 +245,6 @@ pub struct Sentence {
     #[serde(skip_serializing_if = "Option::is_none")]
     #[ts(optional)]
     pub bench: Option<Box<Bench>>,
-}
-
-#[derive(Debug, Deserialize)]
-pub(super) struct Density {
-    pub density: f64,
 }
 
 /// A subject at its working size.

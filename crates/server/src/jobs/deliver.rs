@@ -3,11 +3,12 @@
 use super::task::{FileKind, Outcome};
 use super::worker::{Progress, patiently};
 use crate::app::App;
-use crate::aside::aside;
+use crate::background::in_background;
 use base64::{Engine, engine::general_purpose::STANDARD};
 use inky_core::cutout::Watch;
+use inky_core::scene::SceneBuilder;
 use inky_core::sheet::{Content, PhotoSubject, Sheet, SheetFile, SheetId, SubjectSource};
-use inky_render::{Plan, jpeg, png, svg};
+use inky_render::{Packing, Plan, RenderError, jpeg, png, svg};
 use std::sync::Arc;
 
 /// Quality of JPEG files, of 100.
@@ -20,33 +21,48 @@ pub(super) async fn deliver(
     progress: Arc<Progress>,
 ) -> Result<Outcome, String> {
     progress.step(0.02, "Fetching the photos");
-    let row = patiently(|| async move { Ok(app.store.sheet(sheet).await?) })
+    let sheet = patiently(|| async move { Ok(app.sheet(sheet).await?) })
         .await?
-        .ok_or("This sheet is not here any more.")?;
-    let sheet = row.sheet;
+        .ok_or("This sheet is not here any more.")?
+        .sheet;
     let name = format!("{}.{}", file_name(&sheet.name), kind.ending());
     let bytes = match kind {
-        FileKind::Sheet => sheet_file(app, sheet).await?,
-        _ => {
-            let books = patiently(|| app.books(&sheet, &[])).await?;
-            let originals = patiently(|| app.originals(&sheet)).await?;
-            let bleed = if bleed { sheet.bleed } else { 0.0 };
-            let draw = move || {
-                progress.step(0.15, "Preparing the photos");
-                match kind {
-                    FileKind::Svg => svg(&sheet, &books, &originals, bleed).map(String::into_bytes),
-                    FileKind::Jpeg => {
-                        jpeg(&Plan::cut(&sheet, &books, &originals, ppi, bleed)?, QUALITY, progress.as_ref())
-                    }
-                    _ => png(&Plan::cut(&sheet, &books, &originals, ppi, bleed)?, progress.as_ref()),
-                }
-            };
-            aside(draw).await.map_err(|e| e.to_string())?.map_err(|e| e.to_string())?
-        }
+        FileKind::Sheet => sheet_file(app, (*sheet).clone()).await?,
+        _ => drawn(app, &sheet, (kind, ppi, bleed), progress).await?,
     };
     let bytes = bytes.as_slice();
     let hash = patiently(|| async move { Ok(app.store.put_blob(bytes).await?) }).await?;
     Ok(Outcome::File { name, hash, bytes: bytes.len() })
+}
+
+/// A file that is drawn or written from the scene.
+async fn drawn(
+    app: &Arc<App>,
+    sheet: &Arc<Sheet>,
+    (kind, ppi, bleed): (FileKind, f64, bool),
+    progress: Arc<Progress>,
+) -> Result<Vec<u8>, String> {
+    let library = patiently(|| app.library(sheet, &[])).await?;
+    let (building, own) = (Arc::clone(app), Arc::clone(sheet));
+    // a file may have another resolution than the sheet
+    let own = if kind == FileKind::Svg { own } else { Arc::new(Sheet { ppi, ..(*own).clone() }) };
+    let scene = in_background(move || SceneBuilder::new(&own, &library, &building.scenes).scene());
+    let scene = scene.await.map_err(|e| e.to_string())?;
+    let bleed = if bleed { sheet.bleed } else { 0.0 };
+    let taken = (&scene, scene.ppi);
+    let originals = patiently(|| app.originals(taken.0, taken.1)).await?;
+    let title = sheet.name.clone();
+    let draw = move || {
+        progress.step(0.15, "Preparing the photos");
+        let mut out = Vec::new();
+        match kind {
+            FileKind::Svg => out = svg(&scene, &title, &originals, bleed, Packing::Small)?.into_bytes(),
+            FileKind::Jpeg => jpeg(&Plan::new(scene, originals, ppi, bleed)?, QUALITY, progress.as_ref(), &mut out)?,
+            _ => png(&Plan::new(scene, originals, ppi, bleed)?, progress.as_ref(), &mut out)?,
+        }
+        Ok::<_, RenderError>(out)
+    };
+    in_background(draw).await.map_err(|e| e.to_string())?.map_err(|e| e.to_string())
 }
 
 /// A sheet's name as a file name that every system takes.

@@ -3,7 +3,7 @@
 use super::task::Outcome;
 use super::worker::{Progress, patiently};
 use crate::app::App;
-use crate::aside::aside;
+use crate::background::in_background;
 use inky_core::cutout::{Hints, finish_subject, looking};
 use inky_core::sheet::PhotoId;
 use sha2::{Digest, Sha256};
@@ -26,7 +26,7 @@ pub(super) async fn find(
     }
     let picture = patiently(|| app.full_photo(photo)).await?.ok_or("This photo is not here any more.")?;
     let (finder, id) = (Arc::clone(app), photo.clone());
-    let found = aside(move || {
+    let found = in_background(move || {
         let standout = finder.standout(&id, &picture, &hints, &looking(progress.as_ref()))?;
         finish_subject(&picture, &standout, &hints, progress.as_ref()).map_err(|e| e.to_string())
     });

@@ -3,7 +3,7 @@
 use super::task::{Outcome, Task};
 use super::{deliver, subject};
 use crate::app::App;
-use crate::pictures::PictureError;
+use crate::errors::PictureError;
 use crate::storage::{JobRow, JobState, StoreError};
 use inky_core::cutout::Watch;
 use std::sync::atomic::{AtomicBool, AtomicU32, Ordering};

@@ -7,7 +7,7 @@ mod sheets;
 mod vectors;
 
 pub use jobs::{JobRow, JobState};
-pub use sheets::{EditOutcome, SheetRow, StepWrite};
+pub use sheets::{SheetHead, SheetRow, Step, StepWrite, Written};
 
 use sqlx::SqlSafeStr;
 use sqlx::migrate::{Migration, MigrationType, Migrator};
@@ -23,6 +23,7 @@ fn tables() -> Migrator {
     Migrator::with_migrations(vec![
         step(1, "start", include_str!("../../migrations/0001_start.sql")),
         step(2, "drawings and fonts", include_str!("../../migrations/0002_drawings_and_fonts.sql")),
+        step(3, "steps that add", include_str!("../../migrations/0003_steps_that_add.sql")),
     ])
 }
 

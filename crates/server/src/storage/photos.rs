@@ -81,6 +81,19 @@ impl Store {
         Ok(Some((r.try_get(0)?, r.try_get(1)?)))
     }
 
+    /// Content type and bytes of the smallest kept picture whose long side has so many pixels, or of the largest.
+    pub async fn level_at_least(&self, source: &str, side: u32) -> Result<Option<(String, Vec<u8>)>, StoreError> {
+        let row = sqlx::query(
+            "SELECT kind, bytes FROM levels WHERE source = ? \
+             ORDER BY side < ?, IF(side < ?, -CAST(side AS SIGNED), side) LIMIT 1",
+        );
+        let row = row.bind(source).bind(side).bind(side);
+        let Some(r) = row.fetch_optional(&self.pool).await? else {
+            return Ok(None);
+        };
+        Ok(Some((r.try_get(0)?, r.try_get(1)?)))
+    }
+
     /// Content type and bytes of the smallest of a picture's sizes.
     pub async fn smallest_level(&self, source: &str) -> Result<Option<(String, Vec<u8>)>, StoreError> {
         let row = sqlx::query("SELECT kind, bytes FROM levels WHERE source = ? ORDER BY side LIMIT 1").bind(source);

@@ -5,21 +5,32 @@
 
 use super::{Store, StoreError};
 use inky_core::sheet::{Sheet, SheetId};
+use sqlx::mysql::MySqlRow;
 use sqlx::{MySqlConnection, Row};
+use std::sync::Arc;
 use time::OffsetDateTime;
 use uuid::Uuid;
 
 /// Steps that are kept of each sheet.
 const STEPS: u64 = 500;
 
+/// What is known of a sheet without its document.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct SheetHead {
+    pub id: SheetId,
+    pub revision: u64,
+    /// The request that made this revision, so that a repeated one is recognised.
+    pub request: Option<Uuid>,
+    /// Name of what undo takes back.
+    pub undo: Option<String>,
+    pub redo: Option<String>,
+}
+
 /// A sheet with what can be undone and redone.
 #[derive(Debug, Clone)]
 pub struct SheetRow {
-    pub id: SheetId,
-    pub revision: u64,
-    pub sheet: Sheet,
-    pub undo: Option<String>,
-    pub redo: Option<String>,
+    pub head: SheetHead,
+    pub sheet: Arc<Sheet>,
 }
 
 /// One line of the desk.
@@ -31,12 +42,16 @@ pub struct SheetLine {
     pub changed: OffsetDateTime,
 }
 
-/// What an edit comes to.
-pub enum EditOutcome<E> {
-    Kept(SheetRow),
-    /// Somebody else was faster: the sheet as it is now.
-    Stale(SheetRow),
-    Refused(E),
+/// What a change comes to.
+pub enum Written {
+    /// It is kept: the sheet's head after it.
+    Kept(SheetHead),
+    /// The same request was kept before.
+    Repeated,
+    /// Somebody else was faster.
+    Stale,
+    /// There is nothing to be undone or redone.
+    Nothing,
     NoSheet,
 }
 
@@ -51,7 +66,15 @@ pub struct StepWrite {
     pub gesture: Option<Uuid>,
 }
 
-struct Head {
+/// The step that a document is.
+pub struct Step<'a> {
+    pub name: &'a str,
+    /// It adds something: edits of its gesture that come after it do not rename it.
+    pub adds: bool,
+    pub sheet: &'a Sheet,
+}
+
+struct Cursor {
     revision: u64,
     step: u64,
     request: Option<Uuid>,
@@ -66,14 +89,27 @@ impl Store {
             .bind(&sheet.name)
             .execute(&mut *tx)
             .await?;
-        insert_step(&mut tx, id, 0, step, None, sheet).await?;
+        let step = Step { name: step, adds: false, sheet };
+        insert_step(&mut tx, id, 0, &step, None, &serde_json::to_string(sheet)?).await?;
         tx.commit().await?;
         Ok(id)
     }
 
     pub async fn sheet(&self, id: SheetId) -> Result<Option<SheetRow>, StoreError> {
+        let sql = sqlx::AssertSqlSafe(format!(
+            "SELECT {HEAD}, t.document FROM sheets s {STEPS_OF} WHERE s.id = ? AND s.removed IS NULL"
+        ));
+        let Some(r) = sqlx::query(sql).bind(id.0).fetch_optional(&self.pool).await? else {
+            return Ok(None);
+        };
+        let sheet = Arc::new(serde_json::from_str(r.try_get(4)?)?);
+        Ok(Some(SheetRow { head: head(id, &r)?, sheet }))
+    }
+
+    /// What is known of a sheet that was not removed, without its document.
+    pub async fn head(&self, id: SheetId) -> Result<Option<SheetHead>, StoreError> {
         let mut connection = self.pool.acquire().await?;
-        row(&mut connection, id).await
+        read_head(&mut connection, id).await
     }
 
     /// The revision of a sheet that was not removed.
@@ -119,79 +155,77 @@ impl Store {
         Ok(found.is_some())
     }
 
-    /// Keeps what `change` makes of the present sheet as a new step, if the sheet is still at the given revision.
-    ///
-    /// `change` gives the next sheet and the step's name.
-    pub async fn edit_sheet<E>(
-        &self,
-        id: SheetId,
-        write: StepWrite,
-        change: impl FnOnce(&Sheet) -> Result<(Sheet, String), E>,
-    ) -> Result<EditOutcome<E>, StoreError> {
+    /// Keeps a document as a new step, if the sheet is still at the given revision.
+    pub async fn keep_step(&self, id: SheetId, write: StepWrite, step: Step<'_>) -> Result<Written, StoreError> {
+        // nothing is computed while the row is locked
+        let document = serde_json::to_string(step.sheet)?;
         let mut tx = self.pool.begin().await?;
-        let (head, present) = match begin(&mut tx, id, &write).await? {
-            Ok(present) => present,
-            Err(outcome) => return Ok(outcome),
+        let cursor = match begin(&mut tx, id, &write).await? {
+            Ok(cursor) => cursor,
+            Err(written) => return Ok(written),
         };
-        let (next, name) = match change(&present.sheet) {
-            Ok(next) => next,
-            Err(refusal) => return Ok(EditOutcome::Refused(refusal)),
-        };
-        let top = sqlx::query("SELECT gesture FROM steps WHERE sheet = ? AND seq = ?").bind(id.0).bind(head.step);
-        let top: Option<Uuid> = top.fetch_one(&mut *tx).await?.try_get(0)?;
-        let goes_on = head.step > 0 && write.gesture.is_some() && top == write.gesture;
+        let top = sqlx::query("SELECT gesture, adds FROM steps WHERE sheet = ? AND seq = ?");
+        let top = top.bind(id.0).bind(cursor.step).fetch_one(&mut *tx).await?;
+        let goes_on = cursor.step > 0 && write.gesture.is_some() && top.try_get::<Option<Uuid>, _>(0)? == write.gesture;
         sqlx::query("DELETE FROM steps WHERE sheet = ? AND seq > ?")
             .bind(id.0)
-            .bind(head.step)
+            .bind(cursor.step)
             .execute(&mut *tx)
             .await?;
-        let step = if goes_on {
-            sqlx::query(
-                "UPDATE steps SET document = ?, name = IF(name LIKE 'add %', name, ?) WHERE sheet = ? AND seq = ?",
-            )
-            .bind(serde_json::to_string(&next)?)
-            .bind(&name)
-            .bind(id.0)
-            .bind(head.step)
-            .execute(&mut *tx)
-            .await?;
-            head.step
+        let at = if goes_on {
+            let keeps_its_name = top.try_get::<bool, _>(1)?;
+            sqlx::query("UPDATE steps SET document = ?, name = IF(?, name, ?) WHERE sheet = ? AND seq = ?")
+                .bind(&document)
+                .bind(keeps_its_name)
+                .bind(step.name)
+                .bind(id.0)
+                .bind(cursor.step)
+                .execute(&mut *tx)
+                .await?;
+            cursor.step
         } else {
-            insert_step(&mut tx, id, head.step + 1, &name, write.gesture, &next).await?;
-            let oldest = (head.step + 1).saturating_sub(STEPS);
+            insert_step(&mut tx, id, cursor.step + 1, &step, write.gesture, &document).await?;
+            let oldest = (cursor.step + 1).saturating_sub(STEPS);
             sqlx::query("DELETE FROM steps WHERE sheet = ? AND seq < ?")
                 .bind(id.0)
                 .bind(oldest)
                 .execute(&mut *tx)
                 .await?;
-            head.step + 1
+            cursor.step + 1
         };
-        set_head(&mut tx, id, &next.name, head.revision + 1, step, write.request).await?;
-        let kept = row(&mut tx, id).await?;
+        set_cursor(
+            &mut tx,
+            id,
+            &step.sheet.name,
+            &Cursor { revision: cursor.revision + 1, step: at, request: write.request },
+        )
+        .await?;
+        let kept = read_head(&mut tx, id).await?;
         tx.commit().await?;
-        Ok(kept.map_or(EditOutcome::NoSheet, EditOutcome::Kept))
+        Ok(kept.map_or(Written::NoSheet, Written::Kept))
     }
 
     /// Moves the cursor one step back or forth. Where there is no step left, the sheet stays as it is.
-    pub async fn step_sheet(&self, id: SheetId, write: StepWrite, back: bool) -> Result<EditOutcome<()>, StoreError> {
+    pub async fn step_sheet(&self, id: SheetId, write: StepWrite, back: bool) -> Result<Written, StoreError> {
         let mut tx = self.pool.begin().await?;
-        let (head, _) = match begin(&mut tx, id, &write).await? {
-            Ok(present) => present,
-            Err(outcome) => return Ok(outcome),
+        let cursor = match begin(&mut tx, id, &write).await? {
+            Ok(cursor) => cursor,
+            Err(written) => return Ok(written),
         };
-        let target = if back { head.step.checked_sub(1) } else { Some(head.step + 1) };
+        let target = if back { cursor.step.checked_sub(1) } else { Some(cursor.step + 1) };
         let Some(target) = target else {
-            return Ok(EditOutcome::Refused(()));
+            return Ok(Written::Nothing);
         };
-        let found = sqlx::query("SELECT document FROM steps WHERE sheet = ? AND seq = ?").bind(id.0).bind(target);
-        let Some(found) = found.fetch_optional(&mut *tx).await? else {
-            return Ok(EditOutcome::Refused(()));
+        let found = sqlx::query("SELECT JSON_VALUE(document, '$.name') FROM steps WHERE sheet = ? AND seq = ?");
+        let Some(found) = found.bind(id.0).bind(target).fetch_optional(&mut *tx).await? else {
+            return Ok(Written::Nothing);
         };
-        let sheet: Sheet = serde_json::from_str(found.try_get(0)?)?;
-        set_head(&mut tx, id, &sheet.name, head.revision + 1, target, write.request).await?;
-        let kept = row(&mut tx, id).await?;
+        let name: String = found.try_get(0)?;
+        set_cursor(&mut tx, id, &name, &Cursor { revision: cursor.revision + 1, step: target, request: write.request })
+            .await?;
+        let kept = read_head(&mut tx, id).await?;
         tx.commit().await?;
-        Ok(kept.map_or(EditOutcome::NoSheet, EditOutcome::Kept))
+        Ok(kept.map_or(Written::NoSheet, Written::Kept))
     }
 
     pub async fn thumbnail(&self, id: SheetId, revision: u64) -> Result<Option<Vec<u8>>, StoreError> {
@@ -211,86 +245,73 @@ impl Store {
     }
 }
 
-/// The present sheet, locked for a change; or what is to be said of the change before it is tried: it was made already,
-/// or for an older sheet.
-async fn begin<E>(
+const HEAD: &str = "s.revision, s.request, IF(b.seq IS NULL, NULL, t.name), n.name";
+
+/// The present step of a sheet, the one before it and the one after it.
+const STEPS_OF: &str = "JOIN steps t ON t.sheet = s.id AND t.seq = s.step \
+                        LEFT JOIN steps b ON b.sheet = s.id AND b.seq + 1 = s.step \
+                        LEFT JOIN steps n ON n.sheet = s.id AND n.seq = s.step + 1";
+
+fn head(id: SheetId, r: &MySqlRow) -> Result<SheetHead, StoreError> {
+    let (undo, redo) = (r.try_get(2)?, r.try_get(3)?);
+    Ok(SheetHead { id, revision: r.try_get(0)?, request: r.try_get(1)?, undo, redo })
+}
+
+async fn read_head(connection: &mut MySqlConnection, id: SheetId) -> Result<Option<SheetHead>, StoreError> {
+    let sql =
+        sqlx::AssertSqlSafe(format!("SELECT {HEAD} FROM sheets s {STEPS_OF} WHERE s.id = ? AND s.removed IS NULL"));
+    sqlx::query(sql).bind(id.0).fetch_optional(connection).await?.map(|r| head(id, &r)).transpose()
+}
+
+/// The cursor of a sheet, which is locked for a change until the end of the transaction; or what is to be said of the change before it is
+/// tried: it was made already, or for an older sheet.
+async fn begin(
     connection: &mut MySqlConnection,
     id: SheetId,
     write: &StepWrite,
-) -> Result<Result<(Head, SheetRow), EditOutcome<E>>, StoreError> {
-    let Some(head) = head(connection, id).await? else {
-        return Ok(Err(EditOutcome::NoSheet));
-    };
-    let Some(present) = row(connection, id).await? else {
-        return Ok(Err(EditOutcome::NoSheet));
-    };
-    if write.request.is_some() && head.request == write.request {
-        return Ok(Err(EditOutcome::Kept(present)));
-    }
-    if head.revision != write.base {
-        return Ok(Err(EditOutcome::Stale(present)));
-    }
-    Ok(Ok((head, present)))
-}
-
-/// Locks the sheet until the end of the transaction.
-async fn head(connection: &mut MySqlConnection, id: SheetId) -> Result<Option<Head>, StoreError> {
+) -> Result<Result<Cursor, Written>, StoreError> {
     let sql = "SELECT revision, step, request FROM sheets WHERE id = ? AND removed IS NULL FOR UPDATE";
     let Some(r) = sqlx::query(sql).bind(id.0).fetch_optional(connection).await? else {
-        return Ok(None);
+        return Ok(Err(Written::NoSheet));
     };
-    Ok(Some(Head { revision: r.try_get(0)?, step: r.try_get(1)?, request: r.try_get(2)? }))
-}
-
-async fn row(connection: &mut MySqlConnection, id: SheetId) -> Result<Option<SheetRow>, StoreError> {
-    let sql = "SELECT s.revision, t.document, IF(b.seq IS NULL, NULL, t.name), n.name FROM sheets s \
-               JOIN steps t ON t.sheet = s.id AND t.seq = s.step \
-               LEFT JOIN steps b ON b.sheet = s.id AND b.seq + 1 = s.step \
-               LEFT JOIN steps n ON n.sheet = s.id AND n.seq = s.step + 1 WHERE s.id = ? AND s.removed IS NULL";
-    let Some(r) = sqlx::query(sql).bind(id.0).fetch_optional(connection).await? else {
-        return Ok(None);
-    };
-    Ok(Some(SheetRow {
-        id,
-        revision: r.try_get(0)?,
-        sheet: serde_json::from_str(r.try_get(1)?)?,
-        undo: r.try_get(2)?,
-        redo: r.try_get(3)?,
-    }))
+    let cursor = Cursor { revision: r.try_get(0)?, step: r.try_get(1)?, request: r.try_get(2)? };
+    if write.request.is_some() && cursor.request == write.request {
+        return Ok(Err(Written::Repeated));
+    }
+    Ok(if cursor.revision == write.base { Ok(cursor) } else { Err(Written::Stale) })
 }
 
 async fn insert_step(
     connection: &mut MySqlConnection,
     id: SheetId,
     seq: u64,
-    name: &str,
+    step: &Step<'_>,
     gesture: Option<Uuid>,
-    sheet: &Sheet,
+    document: &str,
 ) -> Result<(), StoreError> {
-    sqlx::query("INSERT INTO steps (sheet, seq, name, gesture, document) VALUES (?, ?, ?, ?, ?)")
+    sqlx::query("INSERT INTO steps (sheet, seq, name, adds, gesture, document) VALUES (?, ?, ?, ?, ?, ?)")
         .bind(id.0)
         .bind(seq)
-        .bind(name)
+        .bind(step.name)
+        .bind(step.adds)
         .bind(gesture)
-        .bind(serde_json::to_string(sheet)?)
+        .bind(document)
         .execute(connection)
         .await?;
     Ok(())
 }
 
-async fn set_head(
+async fn set_cursor(
     connection: &mut MySqlConnection,
     id: SheetId,
     name: &str,
-    revision: u64,
-    step: u64,
-    request: Option<Uuid>,
+    cursor: &Cursor,
 ) -> Result<(), StoreError> {
     sqlx::query("UPDATE sheets SET name = ?, revision = ?, step = ?, request = ? WHERE id = ?")
         .bind(name)
-        .bind(revision)
-        .bind(step)
-        .bind(request)
+        .bind(cursor.revision)
+        .bind(cursor.step)
+        .bind(cursor.request)
         .bind(id.0)
         .execute(connection)
         .await?;

@@ -1,6 +1,6 @@
 import { ModeBar } from '../ModeBar'
 import { LengthField, PlainField } from '../recipe/fields'
-import { layerOf, useBench } from '../store'
+import { viewOf, useBench } from '../store'
 import { amend, forgetUnmatched, isOut, keep, leave, put, setReach, strokeBack } from './choice'
 
 /** Scraps in counters and between letters are let out one by one: nobody means them by *all*. */
@@ -22,9 +22,9 @@ const TOOLS = [
 
 export function BreakoutBar() {
   const mode = useBench((s) => (s.mode?.kind === 'breakout' ? s.mode : null))
-  const overhangs = useBench((s) => layerOf(s, s.mode?.piece ?? null)?.overhangs) ?? []
-  const crossings = useBench((s) => layerOf(s, s.mode?.piece ?? null)?.crossings?.length ?? 0)
-  const unmatched = useBench((s) => layerOf(s, s.mode?.piece ?? null)?.unmatched?.length ?? 0)
+  const overhangs = useBench((s) => viewOf(s, s.mode?.piece ?? null)?.overhangs) ?? []
+  const crossings = useBench((s) => viewOf(s, s.mode?.piece ?? null)?.crossings?.length ?? 0)
+  const unmatched = useBench((s) => viewOf(s, s.mode?.piece ?? null)?.unmatched?.length ?? 0)
   if (!mode) return null
   const out = overhangs.filter(isOut)
   const sentence =

@@ -1,11 +1,11 @@
 import type { CrossingView } from '../../types/CrossingView'
 import type { EdgeView } from '../../types/EdgeView'
-import type { Layer } from '../../types/Layer'
+import type { PieceView } from '../../types/PieceView'
 import type { OverhangView } from '../../types/OverhangView'
 import type { ReachLine } from '../../types/ReachLine'
 import type { Sheet } from '../../types/Sheet'
-import { cutoutOf } from '../pictures'
-import { layerOf, useBench, type BreakoutMode } from '../store'
+import { pictureOf } from '../pictures'
+import { viewOf, useBench, type BreakoutMode } from '../store'
 import { isOut, merge, put, putAlong, turn } from './choice'
 
 const keyOf = (o: OverhangView) => `${o.anchor.fill} ${o.anchor.subject ?? 0} ${o.part ?? ''} ${o.anchor.x} ${o.anchor.y}`
@@ -44,18 +44,20 @@ const label = (o: OverhangView) =>
   `${isOut(o) ? 'Keep in' : 'Let out'}: the part ${o.of === undefined ? '' : `of “${o.of}” `}${o.place}, ${percent(o.share)} of the ${o.part === undefined ? 'photo' : 'drawing'}${o.cut_off ? ', cut off by the end of the photo' : ''}`
 
 /** The whole subject, faintly: what could be let out is seen before it is. */
-export function FaintSubject({ layer, sheet, piece }: { layer: Layer; sheet: Sheet; piece: string }) {
+export function FaintSubject({ layer, sheet, piece }: { layer: PieceView; sheet: Sheet; piece: string }) {
+  const sharp = useBench((s) => s.sharp)
   const kind = sheet.pieces.find((p) => p.id === piece)?.kind
   if (kind?.kind !== 'window') return null
   return kind.fills.map((fill) => {
     const view = layer.photos.find((p) => p.fill === fill.id)
     const subjects = fill.paint.kind === 'photo' ? sheet.photos[fill.paint.photo]?.subjects : undefined
     if (!view || !subjects) return null
+    const { x, y, width, height } = view.pulled ?? { x: 0, y: 0, width: view.width, height: view.height }
     return subjects.map((subject) => (
       <image
         key={`${fill.id} ${subject.key}`}
-        {...(view.pulled ?? { width: view.width, height: view.height })}
-        href={cutoutOf(view.pulled?.href ?? view.href, subject.matte)}
+        {...{ x, y, width, height }}
+        href={pictureOf(view, sharp, { subject: subject.matte })}
         transform={view.transform}
         opacity={0.55}
         preserveAspectRatio="none"
@@ -66,7 +68,7 @@ export function FaintSubject({ layer, sheet, piece }: { layer: Layer; sheet: She
 
 /** The overhangs, washed with ink while they stay in; what a click would change shows under the pointer. */
 export function OverhangWashes({ mode }: { mode: BreakoutMode }) {
-  const overhangs = useBench((s) => layerOf(s, mode.piece)?.overhangs)
+  const overhangs = useBench((s) => viewOf(s, mode.piece)?.overhangs)
   const act = (o: OverhangView) => (mode.tool === 'merge' ? merge(o) : put([o], !isOut(o)))
   return (
     <g className={mode.tool === 'parts' || mode.tool === 'merge' ? 'pointer-events-auto' : 'pointer-events-none'}>
@@ -107,7 +109,7 @@ export function OverhangWashes({ mode }: { mode: BreakoutMode }) {
 
 /** Where parts cross the edge, the stroke that is being made, and the line that may not be passed. */
 export function BreakoutMarks({ mode }: { mode: BreakoutMode }) {
-  const layer = useBench((s) => layerOf(s, mode.piece))
+  const layer = useBench((s) => viewOf(s, mode.piece))
   const zoom = useBench((s) => s.view.zoom)
   const sheet = useBench((s) => s.bench?.sheet)
   const line = mode.line ?? mode.reach
@@ -172,17 +174,17 @@ function Reach({ line: { from, to }, long }: { line: ReachLine; long: number }) 
   )
 }
 
-/** A button where subject and edge cross: two strands, the upper one whole. */
+/** A button where subject and edge cross: two subpaths, the upper one whole. */
 function Crossing({ crossing, size }: { crossing: CrossingView; size: number }) {
   const under = crossing.under_by.length > 0
-  const strand = (d: string, whole: boolean, colour: string) => (
+  const subpath = (d: string, whole: boolean, colour: string) => (
     <>
       {whole && <path d={d} stroke="var(--color-leaf)" strokeWidth={7} />}
       <path d={d} stroke={colour} strokeWidth={3.5} strokeLinecap="round" />
     </>
   )
-  const part = strand('M-6.5,6.5L6.5,-6.5', !under, 'var(--color-rose)')
-  const edge = strand('M-6.5,-6.5L6.5,6.5', under, 'var(--color-ink)')
+  const part = subpath('M-6.5,6.5L6.5,-6.5', !under, 'var(--color-rose)')
+  const edge = subpath('M-6.5,-6.5L6.5,6.5', under, 'var(--color-ink)')
   return (
     <g
       data-testid="crossing"

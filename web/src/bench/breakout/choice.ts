@@ -9,13 +9,13 @@ import { attempt, edit, forget } from '../edits'
 import { follow, followStroke } from '../pointer'
 import { undone, map } from '../matrix'
 import type { Point } from '../similarity'
-import { bench, layerOf, type BreakoutMode } from '../store'
+import { bench, viewOf, type BreakoutMode } from '../store'
 import { toSheetOf } from '../subject/finding'
 
 export function enterBreakoutMode(piece: string) {
   const s = bench.get()
   const kind = s.bench?.sheet.pieces.find((p) => p.id === piece)?.kind
-  const view = layerOf(s, piece)?.photos[0]
+  const view = viewOf(s, piece)?.photos[0]
   const { painted = [], reach = null } = kind?.kind === 'window' ? kind.breakout : {}
   const width = view ? Math.max(4, Math.round(Math.max(view.width, view.height) / 40)) : 40
   bench.set({ mode: { kind: 'breakout', piece, edits: [], tool: 'parts', tolerance: 0.3, smooth: 0.5, width, painted, reach, stroke: null, line: null }, open: null, selected: piece })
@@ -71,7 +71,7 @@ export function put(overhangs: OverhangView[], out: boolean) {
 /** Gives up choices for which there is no part any more. */
 export function forgetUnmatched() {
   const mode = breakoutMode()
-  const anchors = layerOf(bench.get(), mode?.piece ?? null)?.unmatched ?? []
+  const anchors = viewOf(bench.get(), mode?.piece ?? null)?.unmatched ?? []
   if (mode && anchors.length > 0) tryOut([{ edit: 'keep_in', piece: mode.piece, anchors }])
 }
 
@@ -79,7 +79,7 @@ export function forgetUnmatched() {
 export function putAlong({ key }: EdgeView, too: boolean) {
   const mode = breakoutMode()
   if (!mode) return
-  const overhangs = layerOf(bench.get(), mode.piece)?.overhangs ?? []
+  const overhangs = viewOf(bench.get(), mode.piece)?.overhangs ?? []
   tryOut(overhangs.flatMap((o) => moved(mode.piece, o, o.touches.includes(key) || (too && isOut(o)))))
 }
 
@@ -155,7 +155,7 @@ function startLine(from: Point, locate: Place) {
 /** The fill and the subject that a correction is for: those of the nearest part. */
 function nearest(mode: BreakoutMode, at: Point): Pick<Anchor, 'fill' | 'subject'> | null {
   const s = bench.get()
-  const layer = layerOf(s, mode.piece)
+  const layer = viewOf(s, mode.piece)
   const far = (o: OverhangView) => {
     const view = layer?.photos.find((p) => p.fill === o.anchor.fill)
     if (!view) return Infinity
@@ -172,7 +172,7 @@ function nearest(mode: BreakoutMode, at: Point): Pick<Anchor, 'fill' | 'subject'
 
 function startStroke(mode: BreakoutMode, e: React.PointerEvent, locate: Place) {
   const of = nearest(mode, locate(e))
-  const view = layerOf(bench.get(), mode.piece)?.photos.find((p) => p.fill === of?.fill)
+  const view = viewOf(bench.get(), mode.piece)?.photos.find((p) => p.fill === of?.fill)
   const back = view && undone(toSheetOf(view))
   if (!of || !back) return
   const at = (m: { clientX: number; clientY: number }): [number, number] => [...map(back, locate(m))]

@@ -15,8 +15,8 @@ export const watchUnmatched = () =>
 /** Says where a part that was let out is not found any more, as after a move of its photo or of the opening. */
 function tellUnmatched(before: Bench | null, now: Bench) {
   if (!before || before.id !== now.id) return
-  for (const layer of now.scene.layers) {
-    const was = before.scene.layers.find((l) => l.piece === layer.piece)?.unmatched?.length ?? 0
+  for (const layer of now.scene.pieces) {
+    const was = before.scene.pieces.find((l) => l.piece === layer.piece)?.unmatched?.length ?? 0
     const count = layer.unmatched?.length ?? 0
     const piece = now.sheet.pieces.find((p) => p.id === layer.piece)
     if (count === was || !piece) continue

@@ -5,7 +5,7 @@ import type { Form } from '../../types/Form'
 import { fillWithDrawing } from '../drawings'
 import { edit } from '../edits'
 import { addPhotoTo } from '../photos'
-import { bench, layerOf, open, useBench } from '../store'
+import { bench, viewOf, open, useBench } from '../store'
 import { upload } from '../uploads'
 import { PhotoButton } from './Card'
 import { labelOf } from '../Stack'
@@ -17,9 +17,9 @@ export function AddFillPanel() {
   const fonts = useFonts()
   const sheet = useBench((s) => s.bench?.sheet)
   const others = sheet?.pieces.filter((p) => p.id !== piece && p.kind.kind === 'window') ?? []
-  const add = async (paint: FillPaint, rides: boolean) => {
+  const add = async (paint: FillPaint, follows_opening: boolean) => {
     const id = crypto.randomUUID()
-    if (await edit({ edit: 'add_fill', piece, fill: { id, paint, rides } })) bench.set({ fill: id, open: 'fill' })
+    if (await edit({ edit: 'add_fill', piece, fill: { id, paint, follows_opening } })) bench.set({ fill: id, open: 'fill' })
   }
   const photos = others.flatMap((p) =>
     p.kind.kind === 'window' ? p.kind.fills.filter((f) => f.paint.kind === 'photo').map((f) => [f.id, sheet ? labelOf(p, sheet) : ''] as const) : [],
@@ -29,7 +29,7 @@ export function AddFillPanel() {
     if (await edit({ edit: 'share_fill', piece, fill, of })) bench.set({ fill, open: 'fill' })
   }
   const lettering = () => {
-    const bounds = layerOf(bench.get(), piece)?.bounds
+    const bounds = viewOf(bench.get(), piece)?.bounds
     const font = fonts[0]?.id
     if (!bounds || font === undefined) return
     const [l, t, r, b] = bounds
@@ -70,7 +70,7 @@ export function AddFillPanel() {
               {
                 kind: 'gradient',
                 gradient: {
-                  way: 'linear',
+                  kind: 'linear',
                   stops: [
                     { at: 0, tint: { colour: '#141b34' }, opacity: 0 },
                     { at: 1, tint: { colour: '#141b34' }, opacity: 0.9 },

@@ -1,4 +1,4 @@
-import type { BendWay } from '../../types/BendWay'
+import type { BendKind } from '../../types/BendKind'
 import type { Form } from '../../types/Form'
 import type { LineCorner } from '../../types/LineCorner'
 import type { LineEnd } from '../../types/LineEnd'
@@ -8,7 +8,7 @@ import { amendForm } from '../forms'
 import { ChoiceField, LengthField, PlainField, Tick } from './fields'
 import { AlongPanel } from './LetteringPanel'
 
-const WAYS: readonly (readonly [BendWay, string])[] = [
+const WAYS: readonly (readonly [BendKind, string])[] = [
   ['bow_up', 'Bow up'],
   ['bow_down', 'Bow down'],
   ['ripple', 'Ripple'],
@@ -25,11 +25,11 @@ export function BendPanel({ piece, form }: { piece: string; form: Form }) {
     void amendForm(piece, form.id, ({ bend: _, ...rest }) => (next ? { ...rest, bend: next } : rest), gesture)
   return (
     <div className="grid w-[620px] grid-cols-[1fr_170px] gap-x-5 gap-y-3">
-      <ChoiceField<BendWay | 'none'>
+      <ChoiceField<BendKind | 'none'>
         label="Way"
         options={[['none', 'Straight'], ...WAYS]}
-        value={bend?.way ?? 'none'}
-        onChange={(way) => set(way === 'none' ? undefined : { way, amount: bend?.amount ?? 0.4 }, crypto.randomUUID())}
+        value={bend?.kind ?? 'none'}
+        onChange={(kind) => set(kind === 'none' ? undefined : { kind, amount: bend?.amount ?? 0.4 }, crypto.randomUUID())}
       />
       {bend && <PlainField label="Amount, %" value={bend.amount} factor={100} digits={0} min={-100} max={100} slider onChange={(amount, g) => set({ ...bend, amount }, g)} />}
       {form.shape.kind === 'lettering' && (

@@ -1,15 +1,16 @@
 import type { Fill } from '../../types/Fill'
-import type { Layer } from '../../types/Layer'
+import type { PieceView } from '../../types/PieceView'
 import { drawingOf, openFill, photoOf } from '../fills'
 import { cssPaint, nameOfPaint, useInks } from '../inks'
 import { bringIn } from '../photos'
 import { labelOf } from '../Stack'
-import { calmLayerOf, open, useBench } from '../store'
+import { calmViewOf, open, useBench } from '../store'
+import { smallPictureOf } from '../pictures'
 import { Thumb } from '../Thumb'
 import { AddCard, Card, PhotoButton } from './Card'
 
 /** The fills of a window from back to front, and what adds to them. */
-export function FillCards({ piece, fills, layer, locked }: { piece: string; fills: Fill[]; layer: Layer | undefined; locked: boolean }) {
+export function FillCards({ piece, fills, layer, locked }: { piece: string; fills: Fill[]; layer: PieceView | undefined; locked: boolean }) {
   const card = useBench((s) => s.open)
   const chosen = useBench((s) => s.fill)
   const shows = (fill: Fill) => card === 'fill' && (fills.some((f) => f.id === chosen) ? fill.id === chosen : fill === fills.at(-1))
@@ -27,12 +28,12 @@ export function FillCards({ piece, fills, layer, locked }: { piece: string; fill
   )
 }
 
-function FillCard({ fill, layer, isOpen }: { fill: Fill; layer: Layer | undefined; isOpen: boolean }) {
+function FillCard({ fill, layer, isOpen }: { fill: Fill; layer: PieceView | undefined; isOpen: boolean }) {
   const sheet = useBench((s) => s.bench?.sheet)
   const inks = useInks()
   const paint = fill.paint
   const shown = paint.kind === 'window' ? sheet?.pieces.find((p) => p.id === paint.piece) : undefined
-  const other = useBench((s) => (paint.kind === 'window' ? calmLayerOf(s, paint.piece) : undefined))
+  const other = useBench((s) => (paint.kind === 'window' ? calmViewOf(s, paint.piece) : undefined))
   const view = layer?.photos.find((p) => p.fill === fill.id)
   const [ofPhoto, ofDrawing] = [photoOf(paint), drawingOf(paint)]
   const name = (ofPhoto !== undefined ? sheet?.photos[ofPhoto]?.name : ofDrawing !== undefined ? sheet?.drawings?.[ofDrawing] : undefined) ?? ''
@@ -53,9 +54,9 @@ function FillCard({ fill, layer, isOpen }: { fill: Fill; layer: Layer | undefine
     <Card label={label} caption={fill.off ? `${caption}, switched off` : caption} isOpen={isOpen} onClick={() => openFill(fill.id)}>
       <span className={fill.off ? 'opacity-30' : ''}>
         {paint.kind === 'photo' ? (
-          view && <img src={view.href} alt="" className="max-h-12 max-w-[84px] rounded-[3px]" draggable={false} />
+          view && <img src={smallPictureOf(view)} alt="" className="max-h-12 max-w-[84px] rounded-[3px]" draggable={false} />
         ) : paint.kind === 'tile' ? (
-          <TilePicture href={view?.href ?? drawn} whole={drawn !== undefined} />
+          <TilePicture href={view ? smallPictureOf(view) : drawn} whole={drawn !== undefined} />
         ) : paint.kind === 'drawing' ? (
           <img src={drawn} alt="" className="h-12 w-[84px] rounded-[3px] bg-leaf object-contain p-0.5" draggable={false} />
         ) : paint.kind === 'form' ? (
@@ -63,7 +64,7 @@ function FillCard({ fill, layer, isOpen }: { fill: Fill; layer: Layer | undefine
             {paint.form.shape.kind === 'lettering' ? 'Aa' : '✶'}
           </span>
         ) : paint.kind === 'window' ? (
-          other && <Thumb layer={other} name={`fill-${fill.id}`} className="h-12 w-[84px]" />
+          other && <Thumb layer={other} className="h-12 w-[84px]" />
         ) : (
           <span className="block h-11 w-11 rounded-full border border-ink/15" style={{ background: cssPaint(paint, inks) }} />
         )}

@@ -82,7 +82,7 @@ function Layering({ piece, fill }: { piece: string; fill: Fill }) {
           </select>
         </label>
         <div className="pb-1.5">
-          <Tick checked={fill.rides ?? false} onChange={(rides) => set({ rides }, crypto.randomUUID())}>
+          <Tick checked={fill.follows_opening ?? false} onChange={(follows_opening) => set({ follows_opening }, crypto.randomUUID())}>
             Rides with the opening
           </Tick>
         </div>

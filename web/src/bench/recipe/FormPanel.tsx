@@ -79,7 +79,7 @@ function ContourPanel({ piece, form, shape }: { piece: string; form: Form; shape
         Change its nodes
       </button>
       <p className="pb-1 text-[13.5px] text-ink-soft tabular-nums">
-        {countNodes(shape).toLocaleString('en')} nodes in {shape.strands.length === 1 ? 'one strand' : `${shape.strands.length} strands`}.
+        {countNodes(shape).toLocaleString('en')} nodes in {shape.subpaths.length === 1 ? 'one subpath' : `${shape.subpaths.length} subpaths`}.
       </p>
       <span className="ml-auto w-24">
         <LengthField label="Width" value={by} step={0.1} onChange={setBy} />

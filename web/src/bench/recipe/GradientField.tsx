@@ -1,12 +1,12 @@
 import { useRef, useState } from 'react'
 import type { Gradient } from '../../types/Gradient'
-import type { GradientWay } from '../../types/GradientWay'
+import type { GradientKind } from '../../types/GradientKind'
 import type { Stop } from '../../types/Stop'
 import { colourOf, cssGradient, useInks } from '../inks'
 import { ColourField, TintField } from './ColourField'
 import { ChoiceField, PlainField } from './fields'
 
-const WAYS: readonly (readonly [GradientWay, string])[] = [
+const WAYS: readonly (readonly [GradientKind, string])[] = [
   ['linear', 'Along'],
   ['radial', 'Around'],
 ]
@@ -59,7 +59,7 @@ export function GradientField({ gradient, onChange, plain = false }: { gradient:
   return (
     <div className="space-y-3">
       <div className="flex items-end gap-4">
-        <ChoiceField label="Runs" options={WAYS} value={gradient.way} onChange={(way) => onChange({ ...gradient, way }, crypto.randomUUID())} />
+        <ChoiceField label="Runs" options={WAYS} value={gradient.kind} onChange={(kind) => onChange({ ...gradient, kind }, crypto.randomUUID())} />
         <div
           ref={strip}
           className="relative mb-1 h-7 grow cursor-copy rounded-md border-[1.5px] border-ink/40"

@@ -57,7 +57,7 @@ export function InksPanel() {
                         mix: {
                           mix,
                           gradient: {
-                            way: 'linear',
+                            kind: 'linear',
                             stops: [
                               { at: 0, tint: { colour }, opacity: 1 },
                               { at: 1, tint: { colour: '#f3c84b' }, opacity: 1 },

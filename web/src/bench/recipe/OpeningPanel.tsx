@@ -5,15 +5,15 @@ import { enterCells } from '../CellsMode'
 import { edit } from '../edits'
 import { change, windowOf } from '../forms'
 import { closedBounds, openSidesOf, room, setSides, SIDES } from '../openSides'
-import { bench, layerOf, useBench } from '../store'
+import { bench, viewOf, useBench } from '../store'
 import { LengthField, PlainField } from './fields'
 
 /** The joined outline as a whole: grown, rounded, simplified; its cells; baked. */
 export function OpeningPanel() {
   const piece = useBench((s) => s.selected) ?? ''
   const opening = useBench((s) => windowOf(s, s.selected)?.opening)
-  const nodes = useBench((s) => layerOf(s, s.selected)?.nodes) ?? 0
-  const before = useBench((s) => layerOf(s, s.selected)?.nodes_before) ?? 0
+  const nodes = useBench((s) => viewOf(s, s.selected)?.nodes) ?? 0
+  const before = useBench((s) => viewOf(s, s.selected)?.nodes_before) ?? 0
   if (!opening) return null
   const now = { grow: opening.grow, rounding: opening.rounding, simplify: opening.simplify }
   const set = (part: Partial<Pick<Opening, 'grow' | 'rounding' | 'simplify'>>, gesture: string) =>

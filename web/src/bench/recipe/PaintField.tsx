@@ -26,8 +26,8 @@ export function PaintField({ label, paint, onChange }: Props) {
   const become = (kind: Paint['kind']) => {
     const gesture = crypto.randomUUID()
     if (kind === 'colour') onChange({ kind, colour }, gesture)
-    else if (kind === 'gradient') onChange({ kind, gradient: gradient ?? fresh(colour), ...spanOf(paint) }, gesture)
-    else if (inks[0]) onChange({ kind, ink: inks[0].id, ...spanOf(paint) }, gesture)
+    else if (kind === 'gradient') onChange({ kind, gradient: gradient ?? fresh(colour), ...vectorOf(paint) }, gesture)
+    else if (inks[0]) onChange({ kind, ink: inks[0].id, ...vectorOf(paint) }, gesture)
     else void keep()
   }
   /** Makes an ink of what is painted now, and paints with that. */
@@ -36,7 +36,7 @@ export function PaintField({ label, paint, onChange }: Props) {
     const gesture = crypto.randomUUID()
     const mix = gradient ? ({ mix: 'gradient', gradient } as const) : ({ mix: 'colour', colour } as const)
     if (await edit({ edit: 'set_ink', ink: { id: ink, name: `Ink ${inks.length + 1}`, mix } }, gesture)) {
-      onChange({ kind: 'ink', ink, ...spanOf(paint) }, gesture)
+      onChange({ kind: 'ink', ink, ...vectorOf(paint) }, gesture)
     }
   }
   return (
@@ -52,11 +52,11 @@ export function PaintField({ label, paint, onChange }: Props) {
       {paint.kind === 'colour' && <ColourField label="Colour" colour={paint.colour} onChange={(c, g) => onChange({ kind: 'colour', colour: c }, g)} />}
       {paint.kind === 'gradient' && <GradientField gradient={paint.gradient} onChange={(next, g) => onChange({ ...paint, gradient: next }, g)} />}
       {paint.kind === 'ink' && <InkChips chosen={paint.ink} onChoose={(ink) => onChange({ ...paint, ink: ink.id }, crypto.randomUUID())} />}
-      {paint.kind !== 'colour' && gradient && paint.span && (
+      {paint.kind !== 'colour' && gradient && paint.vector && (
         <button
           className="plain text-[13.5px]"
           onClick={() => {
-            const { span: _, ...rest } = paint
+            const { vector: _, ...rest } = paint
             onChange(rest, crypto.randomUUID())
           }}
         >
@@ -67,12 +67,12 @@ export function PaintField({ label, paint, onChange }: Props) {
   )
 }
 
-const spanOf = (paint: Paint) => (paint.kind !== 'colour' && paint.span ? { span: paint.span } : {})
+const vectorOf = (paint: Paint) => (paint.kind !== 'colour' && paint.vector ? { vector: paint.vector } : {})
 
 /** A gradient from a colour to a lighter one. */
 function fresh(colour: string): Gradient {
   return {
-    way: 'linear',
+    kind: 'linear',
     stops: [
       { at: 0, tint: { colour }, opacity: 1 },
       { at: 1, tint: { colour: '#f3c84b' }, opacity: 1 },

@@ -1,5 +1,5 @@
 import { useState } from 'react'
-import type { DrawingPart } from '../../types/DrawingPart'
+import type { DrawingPartCard } from '../../types/DrawingPartCard'
 import type { Fill } from '../../types/Fill'
 import type { FillPaint } from '../../types/FillPaint'
 import type { PartLook } from '../../types/PartLook'
@@ -35,7 +35,7 @@ export function PartsPanel({ piece, fill, paint }: { piece: string; fill: Fill; 
       },
       gesture,
     )
-  const whole: DrawingPart = { part: 0, depth: -1, name: card.name, shapes: 0, colours: [] }
+  const whole: DrawingPartCard = { part: 0, depth: -1, name: card.name, shapes: 0, colours: [] }
   const parts = [whole, ...card.parts]
   const look = lookOf(chosen)
   /** A part is let out with what it lies in. */
@@ -115,4 +115,4 @@ export function PartsPanel({ piece, fill, paint }: { piece: string; fill: Fill; 
   )
 }
 
-const nameOf = (p: DrawingPart) => p.name || (p.shapes > 1 ? `Group of ${p.shapes}` : 'Shape')
+const nameOf = (p: DrawingPartCard) => p.name || (p.shapes > 1 ? `Group of ${p.shapes}` : 'Shape')

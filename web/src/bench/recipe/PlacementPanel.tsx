@@ -3,7 +3,7 @@ import type { Placement } from '../../types/Placement'
 import { edit } from '../edits'
 import { drawingOf, photoOf, type PlacedPaint } from '../fills'
 import { bringIn } from '../photos'
-import { bench, layerOf, useBench } from '../store'
+import { bench, viewOf, useBench } from '../store'
 import { PhotoButton } from './Card'
 import { useDrawing } from './drawing'
 import { LengthField, PlainField } from './fields'
@@ -23,7 +23,7 @@ interface Props {
 /** Where a photo or a drawing lies, in numbers. */
 export function PlacementPanel({ piece, fill, paint }: Props) {
   const sheet = useBench((s) => s.bench?.sheet)
-  const ppi = useBench((s) => layerOf(s, piece)?.photos.find((p) => p.fill === fill.id)?.ppi)
+  const ppi = useBench((s) => viewOf(s, piece)?.photos.find((p) => p.fill === fill.id)?.ppi)
   const pulling = useBench((s) => s.pulling)
   const drawing = useDrawing(drawingOf(paint))
   if (!sheet) return null

@@ -4,8 +4,9 @@ import { say } from '../../parts/notices'
 import type { PlacementProposal } from '../../types/PlacementProposal'
 import type { SubjectId } from '../../types/SubjectId'
 import { attempt, edit, forget } from '../edits'
-import { cutoutOf } from '../pictures'
-import { bench, layerOf, useBench } from '../store'
+import { pathOf } from '../outlines'
+import { smallPictureOf } from '../pictures'
+import { bench, viewOf, useBench } from '../store'
 
 const SIDES = ['above', 'below', 'left', 'right'] as const
 
@@ -39,7 +40,7 @@ export function Placements({ piece, fill, photo, subject }: { piece: string; fil
       say(sentenceOf(error))
     }
   }
-  const layer = useBench((s) => s.bench?.scene.layers.find((l) => l.piece === piece) ?? layerOf(s, piece))
+  const layer = useBench((s) => s.bench?.scene.pieces.find((l) => l.piece === piece) ?? viewOf(s, piece))
   const view = layer?.photos.find((p) => p.fill === fill)
   if (!found || !layer || !view) {
     return (
@@ -69,11 +70,11 @@ export function Placements({ piece, fill, photo, subject }: { piece: string; fil
           >
             <svg aria-hidden className="block h-[76px] w-full" viewBox={`${l - m} ${t - m} ${r - l + 2 * m} ${b - t + 2 * m}`}>
               <clipPath id={`place-${fill}-${revision ?? 0}`}>
-                <path d={layer.outline} />
+                <path d={pathOf(layer.outline)} />
               </clipPath>
-              {subject && <image href={cutoutOf(view.href, subject)} width={view.width} height={view.height} transform={affine(p, view.width, view.height)} opacity={0.55} preserveAspectRatio="none" />}
+              {subject && <image href={smallPictureOf(view, subject)} width={view.width} height={view.height} transform={affine(p, view.width, view.height)} opacity={0.55} preserveAspectRatio="none" />}
               <g clipPath={`url(#place-${fill}-${revision ?? 0})`}>
-                <image href={view.href} width={view.width} height={view.height} transform={affine(p, view.width, view.height)} preserveAspectRatio="none" />
+                <image href={smallPictureOf(view)} width={view.width} height={view.height} transform={affine(p, view.width, view.height)} preserveAspectRatio="none" />
               </g>
             </svg>
             <span className="block px-1.5 pt-1 text-[12px] leading-tight font-semibold">{p.good_for}</span>

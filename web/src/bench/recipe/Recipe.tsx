@@ -1,6 +1,7 @@
 import { useEffect, useRef, type ReactNode } from 'react'
 import { bringIn } from '../photos'
-import { bench, closeCard, layerOf, open, pieceOf, useBench, type OpenCard } from '../store'
+import { smallPictureOf } from '../pictures'
+import { bench, closeCard, viewOf, open, pieceOf, useBench, type OpenCard } from '../store'
 import { labelOf } from '../Stack'
 import { cssPaint, useInks } from '../inks'
 import { BackgroundPanel, BorderPanel, SizePanel } from './SheetPanels'
@@ -157,13 +158,13 @@ function SheetLine() {
 }
 
 function PictureLine({ piece }: { piece: string }) {
-  const view = useBench((s) => layerOf(s, piece)?.photos[0])
+  const view = useBench((s) => viewOf(s, piece)?.photos[0])
   const found = useBench((s) => pieceOf(s, piece))
   const sheet = useBench((s) => s.bench?.sheet)
   return (
     <>
       <div className="flex shrink-0 flex-col items-center">
-        {view && <img src={view.href} alt="" className="max-h-14 max-w-[100px] rounded-[3px]" draggable={false} />}
+        {view && <img src={smallPictureOf(view)} alt="" className="max-h-14 max-w-[100px] rounded-[3px]" draggable={false} />}
         <span className="mt-1 max-w-[120px] truncate text-[12px] font-medium">{found && sheet ? labelOf(found, sheet) : ''}</span>
       </div>
       <p className="max-w-md text-[14px] text-ink-soft">

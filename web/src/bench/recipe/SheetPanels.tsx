@@ -74,7 +74,7 @@ export function BackgroundPanel() {
               ? {
                   kind: 'gradient',
                   gradient: {
-                    way: 'linear',
+                    kind: 'linear',
                     stops: [
                       { at: 0, tint: { colour: sheet.background }, opacity: 1 },
                       { at: 1, tint: { colour: '#f3c84b' }, opacity: 1 },

@@ -1,9 +1,9 @@
-import type { Layer } from '../../types/Layer'
+import type { PieceView } from '../../types/PieceView'
 import type { Window } from '../../types/Window'
 import { enterBreakoutMode } from '../breakout/choice'
 import { finishOf } from '../fills'
-import { cutoutOf } from '../pictures'
-import { calmLayerOf, open, useBench } from '../store'
+import { smallPictureOf } from '../pictures'
+import { calmViewOf, open, useBench } from '../store'
 import { enterSubjectMode } from '../subject/finding'
 import { OpeningThumb } from '../Thumb'
 import { AddCard, Card, Sign } from './Card'
@@ -13,7 +13,7 @@ import { FormLine } from './FormLine'
 
 /** A window as a line of a sum: its forms, the opening they give, what fills it, what it lets out, how it is finished. */
 export function WindowLine({ window, piece, locked }: { window: Window; piece: string; locked: boolean }) {
-  const layer = useBench((s) => calmLayerOf(s, piece))
+  const layer = useBench((s) => calmViewOf(s, piece))
   const sheet = useBench((s) => s.bench?.sheet)
   const card = useBench((s) => s.open)
   const photo = window.fills.findLast((f) => f.paint.kind === 'photo')
@@ -48,7 +48,7 @@ export function WindowLine({ window, piece, locked }: { window: Window; piece: s
             <>
               <Card label="Subject" caption={count > 1 ? `${count} found` : 'found'} onClick={() => enterSubjectMode(piece)}>
                 <img
-                  src={cutoutOf(view.href, first.matte)}
+                  src={smallPictureOf(view, first.matte)}
                   alt=""
                   className="max-h-12 max-w-[84px]"
                   draggable={false}
@@ -72,7 +72,7 @@ export function WindowLine({ window, piece, locked }: { window: Window; piece: s
 }
 
 /** What of the subject, or of a drawing, passes over the edge. */
-function BreakoutCard({ piece, layer }: { piece: string; layer: Layer | undefined }) {
+function BreakoutCard({ piece, layer }: { piece: string; layer: PieceView | undefined }) {
   const out = layer?.overhangs.filter((o) => o.let_out_by.length > 0).length ?? 0
   return (
     <Card

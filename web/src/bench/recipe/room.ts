@@ -1,5 +1,5 @@
 import { useEffect, type RefObject } from 'react'
-import { bench, layerOf } from '../store'
+import { bench, viewOf } from '../store'
 
 /** Clear space around the piece, in CSS pixels. */
 const MARGIN = 20
@@ -15,7 +15,7 @@ export function useRoom(card: RefObject<HTMLElement | null>) {
     let lifted = 0
     const watch = new ResizeObserver(() => {
       const s = bench.get()
-      const layer = layerOf(s, s.selected)
+      const layer = viewOf(s, s.selected)
       if (!layer) return
       const [left, top, , bottom] = layer.bounds
       // cards stand on the lower edge of the sheet's port

@@ -1,7 +1,7 @@
 import type { MatteStroke } from '../../types/MatteStroke'
 import type { SubjectStroke } from '../../types/SubjectStroke'
-import { cutoutOf } from '../pictures'
-import { layerOf, useBench, type SubjectMode } from '../store'
+import { pictureOf } from '../pictures'
+import { viewOf, useBench, type SubjectMode } from '../store'
 
 const asPoints = (points: readonly (readonly number[])[]) =>
   // a dot is a line to itself
@@ -40,12 +40,12 @@ function Paint({ paint }: { paint: MatteStroke }) {
 /** The whole photo; what is not the subject under a veil of paper once it is found; the box, the strokes. */
 export function SubjectOverlay({ mode }: { mode: SubjectMode }) {
   const s = useBench()
-  const view = layerOf(s, mode.piece)?.photos.find((p) => p.fill === mode.fill)
+  const view = viewOf(s, mode.piece)?.photos.find((p) => p.fill === mode.fill)
   const sheet = s.bench?.sheet
   if (!view || !sheet) return null
   const frame = { width: view.width, height: view.height, preserveAspectRatio: 'none' }
-  const photo = <image href={view.href} {...frame} />
-  const cutout = mode.kept && cutoutOf(view.href, mode.kept)
+  const photo = <image href={pictureOf(view, s.sharp, { whole: true })} {...frame} />
+  const cutout = mode.kept && pictureOf(view, s.sharp, { subject: mode.kept, whole: true })
   const found = mode.draft !== null || cutout !== null
   // where nothing was found yet, there is only the photo
   const seen = found ? mode.seen : 'photo'

@@ -7,7 +7,7 @@ import { edit } from '../edits'
 import { fitted } from '../geometry'
 import { begin, cancel, stopFollowing, useFollowed } from '../jobs'
 import type { Matrix } from '../matrix'
-import { bench, layerOf, useBench, type SubjectMode } from '../store'
+import { bench, viewOf, useBench, type SubjectMode } from '../store'
 
 /** Opens the mode in which a subject of a photo is found; without one yet it is looked for by itself at once. */
 export function enterSubjectMode(piece: string) {
@@ -17,7 +17,7 @@ export function enterSubjectMode(piece: string) {
   // of several photos the one whose card was opened last, or the foremost
   const fill = photos.find((f) => f.id === s.fill) ?? photos.at(-1)
   const photo = fill?.paint.kind === 'photo' ? fill.paint.photo : undefined
-  const view = layerOf(s, piece)?.photos.find((p) => p.fill === fill?.id)
+  const view = viewOf(s, piece)?.photos.find((p) => p.fill === fill?.id)
   if (!s.bench || !fill || !photo || !view) return
   const xs = view.corners.map((c) => c[0])
   const ys = view.corners.map((c) => c[1])
@@ -90,7 +90,7 @@ export function amend(change: Partial<SubjectMode>) {
 
 /** Where the photo of the mode lies. */
 export function photoOf(mode: SubjectMode): PhotoView | undefined {
-  return layerOf(bench.get(), mode.piece)?.photos.find((p) => p.fill === mode.fill)
+  return viewOf(bench.get(), mode.piece)?.photos.find((p) => p.fill === mode.fill)
 }
 
 /** From the photo's pixels to the sheet, by the photo's own corners. */

@@ -1,0 +1,151 @@
+//! Windows that show one photo between them: for what breaks out of it they are one opening.
+
+use super::touch::contours;
+use crate::combine::{Rule, grow, join_pair};
+use crate::outline::{OutlineSources, opening_outline, widest_fade_of};
+use crate::sheet::{FadeSide, Finish, PhotoFill, Piece, PieceId, Rim, ShadowPlace, Sheet, Window};
+use kurbo::BezPath;
+use std::sync::Arc;
+
+/// How far what is let out reaches under the rim of another window at least, in millimetres.
+const UNDER: f64 = 0.1;
+
+/// A window with those that share a photo with it. Paths are in sheet space, lengths in millimetres.
+#[derive(Debug, Clone)]
+pub struct JointOpening {
+    /// All that is open, without overlaps.
+    pub opening: Arc<BezPath>,
+    /// Edges of different joint openings are told apart by counting on from this number.
+    pub first_edge: u32,
+    /// How far the openings fade inwards from their outlines at most.
+    pub fades_inward: f64,
+    /// How far into the openings and out of them there is something that what breaks out can run over or under: rims beneath it, on
+    /// whichever side they run, and shadows into the openings. None where there is nothing.
+    pub edged: Option<(f64, f64)>,
+    /// What the window itself opens.
+    own: Arc<BezPath>,
+    others: Vec<PieceId>,
+    /// How far the rims of the other windows reach outwards: those beneath what breaks out, and all.
+    rims_beneath: f64,
+    rims: f64,
+}
+
+/// The joint openings that a window is part of: one for each set of windows with which it shares photos.
+#[derive(Debug, Clone)]
+pub struct JointOpenings {
+    /// The window alone comes first.
+    all: Vec<JointOpening>,
+}
+
+impl JointOpenings {
+    /// `shown` is what the window itself opens, in sheet space.
+    pub fn of(
+        sheet: &Sheet,
+        piece: PieceId,
+        window: &Window,
+        shown: Arc<BezPath>,
+        sources: &dyn OutlineSources,
+    ) -> Self {
+        let mut joints = Self { all: vec![JointOpening::new(shown, Vec::new(), &[window], sources, 0)] };
+        for (_, photo) in window.photos() {
+            let others = sharers(sheet, piece, window, photo);
+            if !joints.all.iter().any(|joint| joint.others == others) {
+                let last = joints.all.last().map_or(0, |j| j.first_edge + contours(&j.opening).count() as u32);
+                let mut windows = vec![window];
+                windows.extend(others.iter().filter_map(|id| sheet.piece(*id)?.window()));
+                let own = Arc::clone(&joints.all[0].own);
+                joints.all.push(JointOpening::new(own, others, &windows, sources, last));
+            }
+        }
+        joints
+    }
+
+    /// The window alone.
+    pub fn alone(&self) -> &JointOpening {
+        &self.all[0]
+    }
+
+    /// The window with those behind which this one of its photos lies too.
+    pub fn of_photo(&self, sheet: &Sheet, piece: PieceId, window: &Window, photo: &PhotoFill) -> &JointOpening {
+        let others = sharers(sheet, piece, window, photo);
+        self.all.iter().find(|joint| joint.others == others).unwrap_or(self.alone())
+    }
+
+    /// Every contour, with the number by which overhangs call it.
+    pub fn edges(&self) -> impl Iterator<Item = (u32, BezPath)> {
+        self.all.iter().flat_map(|joint| (joint.first_edge..).zip(contours(&joint.opening)))
+    }
+}
+
+/// The pieces behind whose windows a photo of this window lies too.
+pub fn sharers(sheet: &Sheet, piece: PieceId, window: &Window, photo: &PhotoFill) -> Vec<PieceId> {
+    let shows = |p: &&Piece| {
+        // what is open of a negative window is all around it
+        let others = |w: &Window| !w.finish.negative && w.shows(photo);
+        p.id != piece && !p.hidden && p.window().is_some_and(others)
+    };
+    if window.finish.negative || photo.shared.is_none() {
+        return Vec::new();
+    }
+    sheet.pieces.iter().filter(shows).map(|p| p.id).collect()
+}
+
+impl JointOpening {
+    /// The first window is the one whose own opening `own` is.
+    fn new(
+        own: Arc<BezPath>,
+        others: Vec<PieceId>,
+        windows: &[&Window],
+        sources: &dyn OutlineSources,
+        first_edge: u32,
+    ) -> Self {
+        let mut opening = Arc::clone(&own);
+        for other in windows.iter().skip(1) {
+            if let Ok(outline) = opening_outline(&other.opening, sources) {
+                opening = Arc::new(join_pair(&opening, &outline.path, Rule::Union));
+            }
+        }
+        let finishes = || windows.iter().map(|w| &w.finish);
+        let rims_of_others = || finishes().skip(1).flat_map(|f| &f.rims).filter(|r| !r.off);
+        Self {
+            opening,
+            first_edge,
+            fades_inward: windows.iter().map(|w| fades_inward(w)).fold(0.0, f64::max),
+            edged: edged(finishes()),
+            own,
+            others,
+            rims_beneath: rims_of_others().filter(|r| !r.over).map(Rim::outward).fold(0.0, f64::max),
+            rims: rims_of_others().map(Rim::outward).fold(0.0, f64::max),
+        }
+    }
+
+    /// Where the rims of other windows, which are drawn before this one, are left free by what runs under them at `strip` (sheet space,
+    /// within the openings). None where the edge is the window's own.
+    pub fn rim_of_others(&self, strip: &BezPath) -> Option<BezPath> {
+        let apart = join_pair(strip, &self.own, Rule::Intersection).is_empty();
+        (apart && self.rims_beneath > UNDER).then(|| grow(strip, self.rims_beneath - UNDER))
+    }
+
+    /// What the other windows open, with their rims; None where there are no others.
+    pub fn others(&self) -> Option<BezPath> {
+        let others = || join_pair(&self.opening, &self.own, Rule::Difference);
+        (!self.others.is_empty()).then(|| grow(&others(), self.rims))
+    }
+}
+
+fn fades_inward(window: &Window) -> f64 {
+    let softness = &window.finish.softness;
+    let inward = match softness.side {
+        FadeSide::Both => softness.width / 2.0,
+        FadeSide::Inward => softness.width,
+        FadeSide::Outward => 0.0,
+    };
+    inward.max(widest_fade_of(&window.opening))
+}
+
+fn edged<'a>(finishes: impl Iterator<Item = &'a Finish> + Clone) -> Option<(f64, f64)> {
+    let rims = finishes.clone().flat_map(|f| &f.rims).filter(|r| !r.off && !r.over && r.width > 0.0);
+    let shadows = finishes.flat_map(|f| &f.shadows).filter(|s| !s.off && s.place == ShadowPlace::Inside);
+    let inward = rims.clone().map(Rim::inward).chain(shadows.map(|s| s.distance + s.size)).reduce(f64::max)?;
+    Some((inward, rims.map(Rim::outward).fold(0.0, f64::max)))
+}

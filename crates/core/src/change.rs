@@ -1,0 +1,55 @@
+//! Edits, made so that the sheet can be drawn afterwards.
+
+use crate::edit::{Edit, Refusal, apply};
+use crate::library::Library;
+use crate::scene::{PieceProblem, PieceScene, SceneBuilder, SceneMemo};
+use crate::sheet::{PieceId, Sheet};
+
+/// Why edits are not made.
+#[derive(Debug, Clone, PartialEq, thiserror::Error)]
+pub enum ChangeError {
+    #[error(transparent)]
+    Refused(#[from] Refusal),
+    /// The name of a piece, and why it could not be drawn.
+    #[error("“{0}”: {1}")]
+    NotDrawable(String, PieceProblem),
+}
+
+/// The sheet after edits, one after the other.
+///
+/// # Errors
+/// The first edit that is refused, or a piece that would take too much to be drawn and did not before; nothing has happened then. A piece
+/// that took too much already can be changed, so that it can be mended.
+pub fn change(sheet: &Sheet, edits: &[Edit], library: &dyn Library, memo: &SceneMemo) -> Result<Sheet, ChangeError> {
+    let mut next = sheet.clone();
+    for edit in edits {
+        next = apply(&next, edit, library)?;
+    }
+    check_cost(sheet, &next, library, memo)?;
+    Ok(next)
+}
+
+fn check_cost(before: &Sheet, after: &Sheet, library: &dyn Library, memo: &SceneMemo) -> Result<(), ChangeError> {
+    let too_much = costly(after, library, memo);
+    if too_much.is_empty() {
+        return Ok(());
+    }
+    let were = costly(before, library, memo);
+    match too_much.into_iter().find(|(piece, _)| !were.iter().any(|(p, _)| p == piece)) {
+        Some((piece, problem)) => {
+            let label = after.piece(piece).map(|p| p.label(after)).unwrap_or_default();
+            Err(ChangeError::NotDrawable(label, problem))
+        }
+        None => Ok(()),
+    }
+}
+
+/// The pieces that take too much to be drawn.
+fn costly(sheet: &Sheet, library: &dyn Library, memo: &SceneMemo) -> Vec<(PieceId, PieceProblem)> {
+    let scene = SceneBuilder::new(sheet, library, memo).scene();
+    let problem = |p: &PieceScene| match &p.problem {
+        Some(problem @ (PieceProblem::TooCostly(_) | PieceProblem::TooDeep)) => Some((p.piece, problem.clone())),
+        Some(PieceProblem::Outline(_)) | None => None,
+    };
+    scene.pieces.iter().filter_map(|p| problem(p)).collect()
+}

@@ -1,0 +1,123 @@
+//! What people need to handle a piece: where its outline, its photos and its forms lie, what of its subjects reaches over the edge. It is
+//! computed beside the scene and changes nothing of how a piece is drawn.
+
+mod forms;
+mod outline;
+mod overhangs;
+mod photos;
+
+pub use forms::{CellView, FormView, cell_views};
+pub use outline::OutlineView;
+pub use overhangs::{CrossingView, EdgeView, OverhangView};
+pub use photos::{DrawingView, PhotoView, PulledView};
+
+use crate::library::Library;
+use crate::scene::PieceScene;
+use crate::sheet::{Anchor, FillPaint, Motif, Piece, PieceId, PieceKind, Sheet, TileFill};
+use serde::Serialize;
+use ts_rs::TS;
+
+/// A piece as people handle it. Lengths are in millimetres, places in sheet space.
+#[derive(Debug, Clone, Serialize, TS)]
+pub struct PieceHandles {
+    pub piece: PieceId,
+    /// The opening of a window, the border of a picture.
+    pub outline: OutlineView,
+    /// Left, top, right and bottom of the outline.
+    pub bounds: [f64; 4],
+    /// The same without the open sides, if there are any.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    #[ts(optional)]
+    pub closed: Option<[f64; 4]>,
+    /// The corners of each photo, clockwise from its own top left.
+    pub photos: Vec<PhotoView>,
+    /// The drawings that fill it in their own colours.
+    #[serde(skip_serializing_if = "Vec::is_empty")]
+    #[ts(optional, as = "Option<Vec<DrawingView>>")]
+    pub drawings: Vec<DrawingView>,
+    /// What of the subjects lies outside of the opening.
+    pub overhangs: Vec<OverhangView>,
+    /// The edges that overhangs lie against: what shows, where the opening is a negative one.
+    #[serde(skip_serializing_if = "Vec::is_empty")]
+    #[ts(optional, as = "Option<Vec<EdgeView>>")]
+    pub edges: Vec<EdgeView>,
+    /// Choices to let a part out for which there is none at the moment: the opening has swallowed it, or the subject is another.
+    #[serde(skip_serializing_if = "Vec::is_empty")]
+    #[ts(optional, as = "Option<Vec<Anchor>>")]
+    pub unmatched: Vec<Anchor>,
+    /// Where what is let out crosses an edge that has something to run under.
+    #[serde(skip_serializing_if = "Vec::is_empty")]
+    #[ts(optional, as = "Option<Vec<CrossingView>>")]
+    pub crossings: Vec<CrossingView>,
+    /// The forms of the opening, lists before what they hold.
+    pub forms: Vec<FormView>,
+    /// Nodes of the opening.
+    pub nodes: usize,
+    /// Nodes that it would have if it were not simplified.
+    pub nodes_before: usize,
+    /// Why the piece cannot be drawn.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    #[ts(optional)]
+    pub problem: Option<String>,
+}
+
+impl PieceHandles {
+    /// `scene` is the piece's own.
+    pub fn of(sheet: &Sheet, piece: &Piece, scene: &PieceScene, library: &dyn Library) -> Self {
+        let path = &scene.outline.path;
+        let b = crate::combine::bounds(path);
+        let mut handles = Self {
+            piece: piece.id,
+            outline: OutlineView::of(path),
+            bounds: [b.x0, b.y0, b.x1, b.y1],
+            closed: scene.outline.closed.map(|b| [b.x0, b.y0, b.x1, b.y1]),
+            photos: Vec::new(),
+            drawings: Vec::new(),
+            overhangs: Vec::new(),
+            edges: Vec::new(),
+            unmatched: Vec::new(),
+            crossings: Vec::new(),
+            forms: Vec::new(),
+            nodes: crate::combine::nodes(path),
+            nodes_before: scene.outline.nodes_before,
+            problem: scene.problem.as_ref().map(ToString::to_string),
+        };
+        match &piece.kind {
+            PieceKind::Picture(picture) => {
+                handles.photos.extend(PhotoView::of(sheet, &picture.photo, &picture.placement, None));
+            }
+            PieceKind::Window(window) => {
+                handles.forms = forms::form_views(&window.opening, library);
+                for fill in window.fills.iter().filter(|f| !f.off) {
+                    match &fill.paint {
+                        FillPaint::Photo(p) => {
+                            handles.photos.extend(PhotoView::of(sheet, &p.photo, &p.placement, Some(fill.id)));
+                        }
+                        FillPaint::Tile(TileFill { motif: Motif::Photo(photo), placement, .. }) => {
+                            handles.photos.extend(PhotoView::of(sheet, photo, placement, Some(fill.id)));
+                        }
+                        FillPaint::Drawing(drawing) => {
+                            if let Some(imported) = library.drawing(&drawing.drawing) {
+                                let view = DrawingView::of(fill.id, &drawing.placement, &imported.picture);
+                                handles.drawings.push(view);
+                            }
+                        }
+                        FillPaint::Tile(_) | FillPaint::Form(_) | FillPaint::Window(_) | FillPaint::Plain(_) => {}
+                    }
+                }
+                if let Some(breakout) = &scene.breakout {
+                    overhangs::describe(&mut handles, sheet, piece.id, window, breakout, library);
+                }
+            }
+        }
+        handles
+    }
+
+    /// Bytes of its longer texts, roughly.
+    pub fn text_bytes(&self) -> usize {
+        let forms = self.forms.iter().map(|f| f.outline.len() + 200);
+        let overhangs = self.overhangs.iter().map(|o| o.outline.len() + 200);
+        let edges = self.edges.iter().map(|e| e.path.len());
+        self.outline.text_bytes() + forms.chain(overhangs).chain(edges).sum::<usize>()
+    }
+}

@@ -1,0 +1,19 @@
+//! What outlines are computed from, beside the forms themselves.
+
+use super::{FontCollection, ImportedDrawing, OpeningOutline};
+use crate::memo::Memo;
+use crate::sheet::DrawingId;
+use std::sync::Arc;
+
+/// Fonts and imported drawings, by the identifiers that forms refer to them by; and outlines that were computed before.
+pub trait OutlineSources: Sync {
+    fn fonts(&self) -> &FontCollection;
+
+    /// What an imported drawing comes to.
+    fn drawing(&self, id: &DrawingId) -> Option<Arc<ImportedDrawing>>;
+
+    /// Where outlines of openings are kept. What an identifier stands for must not change while they are.
+    fn outlines(&self) -> Option<&Memo<OpeningOutline>> {
+        None
+    }
+}

@@ -1,0 +1,209 @@
+//! What the scene of a piece depends on, as data.
+
+use crate::breakout::sharers;
+use crate::memo::{Key, KeyBuilder};
+use crate::sheet::{
+    DrawingId, FillPaint, FontId, Form, InkId, Paint, PhotoId, Piece, PieceId, PieceKind, Print, Sheet, Tint, Tone,
+    Window,
+};
+use std::collections::{BTreeSet, HashMap};
+
+/// Windows shown in windows, at most.
+pub const WINDOWS_DEEP: usize = 16;
+
+/// What a piece refers to.
+#[derive(Debug, Clone, PartialEq, Eq, Default)]
+pub struct Needs {
+    pub photos: BTreeSet<PhotoId>,
+    pub inks: BTreeSet<InkId>,
+    pub drawings: BTreeSet<DrawingId>,
+    pub fonts: BTreeSet<FontId>,
+    /// Windows that it shows.
+    pub windows: Vec<PieceId>,
+    /// Windows that share a photo with it: what breaks out of it ends at their edges.
+    pub sharers: Vec<PieceId>,
+    /// It shows what is around its opening, up to the end of the sheet.
+    pub sheet_size: bool,
+}
+
+impl Needs {
+    pub fn of(sheet: &Sheet, piece: &Piece) -> Self {
+        let mut needs = Self::default();
+        match &piece.kind {
+            PieceKind::Picture(picture) => {
+                needs.photos.insert(picture.photo.clone());
+            }
+            PieceKind::Window(window) => needs.add_window(sheet, piece.id, window),
+        }
+        needs
+    }
+
+    fn add_window(&mut self, sheet: &Sheet, piece: PieceId, window: &Window) {
+        self.sheet_size = window.finish.negative;
+        window.opening.forms.iter().for_each(|form| self.add_form(form));
+        for fill in &window.fills {
+            self.photos.extend(fill.photo().cloned());
+            self.drawings.extend(fill.drawings().into_iter().cloned());
+            match &fill.paint {
+                FillPaint::Photo(photo) => {
+                    self.add_tone(&photo.tone);
+                    let more = sharers(sheet, piece, window, photo);
+                    self.sharers.extend(more);
+                }
+                FillPaint::Tile(tile) => self.add_tone(&tile.tone),
+                FillPaint::Drawing(drawing) => {
+                    drawing.looks.iter().filter_map(|l| l.paint.as_ref()).for_each(|p| self.add_paint(p));
+                }
+                FillPaint::Form(form) => {
+                    self.add_form(&form.form);
+                    self.add_paint(&form.paint);
+                }
+                FillPaint::Window(shown) => self.windows.push(shown.piece),
+                FillPaint::Plain(paint) => self.add_paint(paint),
+            }
+        }
+        window.finish.rims.iter().for_each(|rim| self.add_paint(&rim.paint));
+        window.finish.shadows.iter().for_each(|shadow| self.add_tint(&shadow.tint));
+    }
+
+    fn add_form(&mut self, form: &Form) {
+        self.fonts.extend(form.letterings().into_iter().map(|l| l.font.clone()));
+        self.drawings.extend(form.drawings().into_iter().cloned());
+    }
+
+    fn add_paint(&mut self, paint: &Paint) {
+        self.inks.extend(paint.inks());
+    }
+
+    fn add_tint(&mut self, tint: &Tint) {
+        self.inks.extend(tint.ink());
+    }
+
+    fn add_tone(&mut self, tone: &Tone) {
+        match &tone.print {
+            Some(Print::One { dark }) => self.add_tint(dark),
+            Some(Print::Two { dark, light }) => [dark, light].into_iter().for_each(|t| self.add_tint(t)),
+            None => {}
+        }
+    }
+}
+
+/// The hash of everything that the scene of each piece depends on: pieces with the same key look the same. Fonts, drawings, photos and
+/// mattes are called by the hash of their content, so that their names stand for them.
+#[derive(Debug, Clone, Default, PartialEq, Eq)]
+pub struct Keys {
+    pieces: HashMap<PieceId, Key>,
+    /// Pieces that show windows that show windows … too deep.
+    too_deep: BTreeSet<PieceId>,
+    page: Option<Key>,
+}
+
+impl Keys {
+    pub fn of(sheet: &Sheet) -> Self {
+        let each = sheet.pieces.iter().map(|piece| {
+            let own = KeyBuilder::default().with(&(&piece.kind, piece.hidden)).finish();
+            (piece.id, Own { key: own, needs: Needs::of(sheet, piece) })
+        });
+        let mut hashing = Hashing { sheet, own: each.collect(), done: HashMap::new() };
+        let mut keys = Self { page: page(sheet), ..Self::default() };
+        for piece in &sheet.pieces {
+            let Whole { key, depth } = hashing.whole(piece.id);
+            if let Some(key) = key {
+                keys.pieces.insert(piece.id, key);
+            }
+            if depth > WINDOWS_DEEP {
+                keys.too_deep.insert(piece.id);
+            }
+        }
+        keys
+    }
+
+    pub fn of_piece(&self, piece: PieceId) -> Option<Key> {
+        self.pieces.get(&piece).copied()
+    }
+
+    /// What backdrop and border depend on.
+    pub fn of_page(&self) -> Option<Key> {
+        self.page
+    }
+
+    pub(super) fn is_too_deep(&self, piece: PieceId) -> bool {
+        self.too_deep.contains(&piece)
+    }
+}
+
+struct Own {
+    key: Option<Key>,
+    needs: Needs,
+}
+
+#[derive(Clone, Copy)]
+struct Whole {
+    key: Option<Key>,
+    /// Windows shown in windows.
+    depth: usize,
+}
+
+struct Hashing<'a> {
+    sheet: &'a Sheet,
+    own: HashMap<PieceId, Own>,
+    done: HashMap<PieceId, Whole>,
+}
+
+impl Hashing<'_> {
+    fn whole(&mut self, id: PieceId) -> Whole {
+        if let Some(known) = self.done.get(&id) {
+            return *known;
+        }
+        // a window that shows itself has been refused before; if there is one all the same, it has no key
+        self.done.insert(id, Whole { key: None, depth: WINDOWS_DEEP + 1 });
+        let Some(own) = self.own.get(&id) else {
+            return Whole { key: None, depth: 0 };
+        };
+        let (mut key, mut depth) = (KeyBuilder::default(), 0);
+        let mut sound = true;
+        let needs = own.needs.clone();
+        let mut add = |builder: KeyBuilder, part: Option<Key>| match part {
+            Some(part) => builder.with_key(part),
+            None => {
+                sound = false;
+                builder
+            }
+        };
+        key = add(key, own.key);
+        for other in &needs.sharers {
+            key = add(key, self.own.get(other).and_then(|o| o.key));
+        }
+        for other in &needs.windows {
+            let shown = self.whole(*other);
+            key = add(key, shown.key);
+            depth = depth.max(1 + shown.depth);
+        }
+        for ink in &needs.inks {
+            key = key.with(&self.sheet.ink(*ink).map(|i| &i.mix));
+        }
+        for photo in &needs.photos {
+            let facts = self.sheet.photos.get(photo);
+            key = key.with(&facts.map(|p| (p.width, p.height)));
+            for subject in facts.iter().flat_map(|p| &p.subjects) {
+                key = key.with(&(subject.key, &subject.name, &subject.matte));
+            }
+        }
+        if needs.sheet_size {
+            key = key.with(&(self.sheet.width, self.sheet.height));
+        }
+        let whole = Whole { key: key.finish().filter(|_| sound), depth };
+        self.done.insert(id, whole);
+        whole
+    }
+}
+
+fn page(sheet: &Sheet) -> Option<Key> {
+    let size = (sheet.width, sheet.height, sheet.bleed, sheet.paper);
+    let mut key = KeyBuilder::default().with(&size).with(&sheet.background).with(&sheet.backdrop).with(&sheet.border);
+    let paints = sheet.backdrop.iter().chain(sheet.border.iter().map(|b| &b.paint));
+    for ink in paints.flat_map(Paint::inks).collect::<BTreeSet<_>>() {
+        key = key.with(&sheet.ink(ink).map(|i| &i.mix));
+    }
+    key.finish()
+}

@@ -1,0 +1,107 @@
+//! A sheet as the screen shows and handles it: markup for each piece, and what people take hold of.
+
+use crate::handles::PieceHandles;
+use crate::library::Library;
+use crate::memo::{KeyBuilder, Memo, Weight};
+use crate::scene::svg::{PictureLevels, screen_markup};
+use crate::scene::{PieceScene, SceneBuilder};
+use crate::sheet::{Colour, Piece, PieceId, Sheet};
+use rayon::prelude::*;
+use serde::Serialize;
+use std::sync::Arc;
+use ts_rs::TS;
+
+/// One piece on the screen.
+#[derive(Debug, Clone, Serialize, TS)]
+pub struct PieceView {
+    /// One SVG group in sheet space; empty where there is a problem.
+    pub markup: String,
+    #[serde(flatten)]
+    #[ts(flatten)]
+    pub handles: PieceHandles,
+}
+
+/// What belongs to the sheet itself.
+#[derive(Debug, Clone, PartialEq, Serialize, TS)]
+pub struct PageView {
+    pub background: Colour,
+    /// SVG on the background's colour, beneath all pieces.
+    pub backdrop: String,
+    /// SVG over all pieces.
+    pub border: String,
+}
+
+/// A sheet on the screen.
+#[derive(Debug, Clone, Serialize, TS)]
+pub struct SceneView {
+    pub page: PageView,
+    /// From back to front; hidden ones are left out.
+    #[ts(as = "Vec<PieceView>")]
+    pub pieces: Vec<Arc<PieceView>>,
+}
+
+/// Views of pieces that were made before.
+pub type ViewMemo = Memo<PieceView>;
+
+/// Makes views of a sheet's pieces, each once.
+pub struct Screen<'a> {
+    pub sheet: &'a Sheet,
+    pub library: &'a dyn Library,
+    pub builder: SceneBuilder<'a>,
+    pub levels: &'a dyn PictureLevels,
+    pub memo: &'a ViewMemo,
+}
+
+impl Screen<'_> {
+    pub fn scene(&self) -> SceneView {
+        let pieces: Vec<&Piece> = self.sheet.pieces.iter().filter(|p| !p.hidden).collect();
+        SceneView { page: self.page(), pieces: pieces.into_par_iter().map(|p| self.piece(p)).collect() }
+    }
+
+    pub fn page(&self) -> PageView {
+        let (backdrop, border) = self.builder.page();
+        PageView {
+            background: self.sheet.background,
+            backdrop: screen_markup("backdrop", &backdrop, self.levels),
+            border: screen_markup("border", &border, self.levels),
+        }
+    }
+
+    /// The views of pieces that look other than those of another sheet, or that it does not have; from back to front.
+    pub fn pieces_unlike(&self, other: &SceneBuilder<'_>) -> Vec<Arc<PieceView>> {
+        let (keys, others) = (self.builder.keys(), other.keys());
+        let unlike = |id: PieceId| keys.of_piece(id).is_none() || keys.of_piece(id) != others.of_piece(id);
+        let pieces: Vec<&Piece> = self.sheet.pieces.iter().filter(|p| !p.hidden && unlike(p.id)).collect();
+        pieces.into_par_iter().map(|p| self.piece(p)).collect()
+    }
+
+    /// The view of one piece: as it was kept, or made now.
+    pub fn piece(&self, piece: &Piece) -> Arc<PieceView> {
+        let scene = self.builder.piece(piece);
+        // a piece is too costly at one resolution and not at another: that is no matter of its own
+        let key = scene.key.filter(|_| scene.problem.is_none());
+        let key = key.and_then(|key| KeyBuilder::default().with_key(key).with(&piece.id).finish());
+        if let Some(known) = key.and_then(|key| self.memo.get(key)) {
+            return known;
+        }
+        let view = self.make(piece, &scene);
+        match key {
+            Some(key) => self.memo.put(key, view),
+            None => Arc::new(view),
+        }
+    }
+
+    fn make(&self, piece: &Piece, scene: &PieceScene) -> PieceView {
+        let (markup, handles) = rayon::join(
+            || screen_markup(&format!("p{}", piece.id), &scene.fragment, self.levels),
+            || PieceHandles::of(self.sheet, piece, scene, self.library),
+        );
+        PieceView { markup, handles }
+    }
+}
+
+impl Weight for PieceView {
+    fn weight(&self) -> u64 {
+        (self.markup.len() + self.handles.text_bytes()) as u64
+    }
+}

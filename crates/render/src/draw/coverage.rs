@@ -1,0 +1,81 @@
+//! Masks as shares of pixels.
+
+use super::blur::{Precision, blurred};
+use super::canvas::Canvas;
+use super::painter::{Painter, Space};
+use super::paints::solid;
+use super::plane::Plane;
+use crate::pictures::mean_scale;
+use crate::plan::Plan;
+use inky_core::scene::tree::{Coverage, Fragment, Geometry, Mask};
+use inky_core::sheet::Colour;
+use kurbo::{Affine, Rect};
+
+/// What a mask lets through of the painter's canvas; None where that is nothing.
+pub(super) fn coverage(painter: &Painter<'_>, fragment: &Fragment, mask: &Mask, space: Space) -> Option<Plane> {
+    let seen = painter.to_canvas(space).transform_rect_bbox(mask.region);
+    let canvas = painter.canvas.part(seen)?;
+    let shares = Shares { plan: painter.plan, fragment, region: mask.region, space };
+    let plane = shares.of(&mask.coverage, canvas);
+    // nothing is seen beyond the region, to a part of a pixel
+    let edge = shares.drawn(canvas, |painter| painter.fill(fragment, &Geometry::Rect(mask.region), space));
+    Some(plane.with(&edge, |share, inside| share * inside))
+}
+
+struct Shares<'a> {
+    plan: &'a Plan,
+    fragment: &'a Fragment,
+    region: Rect,
+    space: Space,
+}
+
+impl Shares<'_> {
+    fn of(&self, coverage: &Coverage, canvas: Canvas) -> Plane {
+        if is_drawn_at_once(coverage) {
+            return self.drawn(canvas, |painter| self.draw(coverage, painter));
+        }
+        let both =
+            |a: &Coverage, b: &Coverage, mix: fn(f32, f32) -> f32| self.of(a, canvas).with(&self.of(b, canvas), mix);
+        match coverage {
+            Coverage::Any { of, .. } => of
+                .iter()
+                .fold(Plane::nothing(canvas), |all, each| all.with(&self.of(each, canvas), |a, b| a + b - a * b)),
+            Coverage::Without(a, b) => both(a, b, |a, b| a * (1.0 - b)),
+            Coverage::Both(a, b) => both(a, b, |a, b| a * b),
+            Coverage::OneOf(a, b) => both(a, b, |a, b| a + b - 2.0 * a * b),
+            Coverage::Blurred(of, deviation) => {
+                let deviation = deviation.mm() * mean_scale(self.space.to_sheet);
+                blurred(canvas, deviation, Precision::Smooth, |canvas| self.of(of, canvas))
+            }
+            Coverage::Inside { .. } | Coverage::Along { .. } | Coverage::All => Plane::nothing(canvas),
+        }
+    }
+
+    /// The alpha of what is drawn in one colour.
+    fn drawn(&self, canvas: Canvas, draw: impl FnOnce(&mut Painter<'_>)) -> Plane {
+        let mut painter = Painter::new(self.plan, canvas);
+        painter.context.set_paint(solid(Colour([255; 3]), 1.0));
+        painter.context.set_paint_transform(Affine::IDENTITY);
+        draw(&mut painter);
+        Plane::alpha(canvas, &painter.finish())
+    }
+
+    fn draw(&self, coverage: &Coverage, painter: &mut Painter<'_>) {
+        match coverage {
+            Coverage::Inside { geometry, .. } => painter.fill(self.fragment, geometry, self.space),
+            Coverage::Along { geometry, line, .. } => painter.stroke(self.fragment, geometry, line, self.space),
+            Coverage::All => painter.fill(self.fragment, &Geometry::Rect(self.region), self.space),
+            Coverage::Any { of, .. } => of.iter().for_each(|each| self.draw(each, painter)),
+            Coverage::Without(..) | Coverage::Both(..) | Coverage::OneOf(..) | Coverage::Blurred(..) => {}
+        }
+    }
+}
+
+/// Whether a coverage is what several outlines give that are drawn one over the other.
+fn is_drawn_at_once(coverage: &Coverage) -> bool {
+    match coverage {
+        Coverage::Inside { .. } | Coverage::Along { .. } | Coverage::All => true,
+        Coverage::Any { of, .. } => of.iter().all(is_drawn_at_once),
+        Coverage::Without(..) | Coverage::Both(..) | Coverage::OneOf(..) | Coverage::Blurred(..) => false,
+    }
+}

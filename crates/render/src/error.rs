@@ -1,0 +1,44 @@
+//! Why a file cannot be made.
+
+use inky_core::cutout::Cancelled;
+
+/// Why a file cannot be made.
+#[derive(Debug, thiserror::Error)]
+pub enum RenderError {
+    #[error("The making of the file was cancelled.")]
+    Cancelled,
+    #[error("A photo of this sheet is missing, so the file would be incomplete.")]
+    MissingPicture,
+    #[error("A JPEG has at most 65,535 pixels a side and here up to 250 megapixels. Take fewer ppi, or a PNG.")]
+    TooLargeForJpeg,
+    #[error("{0}")]
+    BadPiece(String),
+    #[error("This SVG cannot be drawn: {0}.")]
+    BadSvg(String),
+    #[error("The file could not be written: {0}.")]
+    Encoding(String),
+    #[error(
+        "At {ppi:.0} ppi this file needs about {needed:.1} GB of memory, and {free:.1} GB are free. It works up to {works:.0} ppi."
+    )]
+    NoRoom {
+        ppi: f64,
+        /// Gigabytes.
+        needed: f64,
+        /// Gigabytes.
+        free: f64,
+        /// The largest resolution for which there is room.
+        works: f64,
+    },
+}
+
+impl From<Cancelled> for RenderError {
+    fn from(_: Cancelled) -> Self {
+        Self::Cancelled
+    }
+}
+
+impl From<png::EncodingError> for RenderError {
+    fn from(e: png::EncodingError) -> Self {
+        Self::Encoding(e.to_string())
+    }
+}
