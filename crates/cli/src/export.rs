@@ -2,8 +2,7 @@
 
 use anyhow::{Context, Result, bail};
 use clap::Args;
-use image::RgbaImage;
-use inky_core::cutout::{Saliency, Subject, Unwatched};
+use inky_core::cutout::{Saliency, Unwatched};
 use inky_core::scene::scene;
 use inky_core::sheet::SheetFile;
 use inky_core::unpack::unpack;
@@ -86,23 +85,16 @@ fn from_sheet_file(
     let network = || Ok(Arc::new(Network::load().map_err(|e| e.to_string())?) as Arc<dyn Saliency>);
     let unpacked = unpack(file, &bundled_fonts()?, &beside, &network, &Unwatched)?;
     let library = unpacked.library();
-    let mut sheet = unpacked.sheet;
+    let mut sheet = unpacked.sheet.clone();
     if let Some(ppi) = ppi {
         sheet.ppi = ppi;
         inky_core::edit::check_sheet(&sheet)?;
     }
     let scene = scene(&sheet, &library);
-    let originals = Originals {
-        photos: unpacked.photos.into_iter().map(|(id, p)| (id, p.picture)).collect(),
-        cutouts: unpacked.subjects.into_iter().map(|(id, subject)| (id, Arc::new(cutout(subject)))).collect(),
-    };
+    let originals = Originals::from(unpacked);
     match format {
         Format::Svg => out.write_all(svg(&scene, &sheet.name, &originals, 0.0, Packing::Small)?.as_bytes())?,
         _ => draw(&Plan::new(scene, originals, sheet.ppi, 0.0)?, format, out)?,
     }
     Ok(())
-}
-
-fn cutout(subject: Arc<Subject>) -> RgbaImage {
-    Arc::try_unwrap(subject).map_or_else(|shared| shared.cutout.clone(), |own| own.cutout)
 }

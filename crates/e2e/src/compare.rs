@@ -61,11 +61,7 @@ pub async fn screen_is_file(browser: &Browser, server: &Server) -> Result<()> {
     browser.script(&waiting).await?;
     let ppi = width / (bench["sheet"]["width"].as_f64().context("no width")? / 25.4);
     let id = bench["id"].as_str().context("no id")?;
-    let job =
-        server.post(&format!("/sheets/{id}/jobs"), json!({ "task": "deliver", "kind": "png", "ppi": ppi })).await?;
-    let card = server.finished(&job).await?;
-    ensure!(card["state"] == "done", "{card}");
-    let (_, _, file) = server.bytes(&format!("/api/jobs/{}/file", job["id"].as_str().context("no job")?)).await?;
+    let file = server.delivered(id, json!({ "task": "deliver", "kind": "png", "ppi": ppi })).await?;
     let file = image::load_from_memory(&file)?.into_rgba8();
     let shot = browser.screenshot().await?;
     let (w, h) = (width as u32, (height as u32).min(file.height()));

@@ -121,6 +121,15 @@ impl Server {
         }
     }
 
+    /// The file of a task to deliver one.
+    pub async fn delivered(&self, sheet: &str, task: Value) -> Result<Vec<u8>> {
+        let job = self.post(&format!("/sheets/{sheet}/jobs"), task).await?;
+        let card = self.finished(&job).await?;
+        ensure!(card["state"] == "done", "{card}");
+        let (_, _, bytes) = self.bytes(&format!("/api/jobs/{}/file", job["id"].as_str().context("no job")?)).await?;
+        Ok(bytes)
+    }
+
     /// A new A3 sheet; its identifier.
     pub async fn new_sheet(&self, name: &str) -> Result<String> {
         let body = json!({ "name": name, "width": 420.0, "height": 297.0, "unit": "mm", "ppi": 100.0 });

@@ -1,6 +1,6 @@
 //! The real interface, driven as a person would.
 
-use anyhow::{Context, Result, ensure};
+use anyhow::{Context, Result};
 use base64::{Engine, engine::general_purpose::STANDARD};
 use image::{RgbaImage, imageops};
 use inky_e2e::compare::{difference, screen_is_file};
@@ -35,10 +35,7 @@ async fn svg_is_png(browser: &Browser, server: &Server, most_off: f64) -> Result
     server.post(&format!("/sheets/{id}/edits"), body).await?;
     let mut files = Vec::new();
     for kind in ["svg", "png"] {
-        let job =
-            server.post(&format!("/sheets/{id}/jobs"), json!({ "task": "deliver", "kind": kind, "ppi": 96.0 })).await?;
-        ensure!(server.finished(&job).await?["state"] == "done", "{job}");
-        files.push(server.bytes(&format!("/api/jobs/{}/file", job["id"].as_str().context("no job")?)).await?.2);
+        files.push(server.delivered(id, json!({ "task": "deliver", "kind": kind, "ppi": 96.0 })).await?);
     }
     let png = image::load_from_memory(&files[1])?.into_rgba8();
     let path = browser.downloads().with_extension("svg");

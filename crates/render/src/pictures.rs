@@ -2,17 +2,18 @@
 
 use crate::RenderError;
 use image::RgbaImage;
+use inky_core::cutout::Subject;
 use inky_core::photo::{in_perspective, resize};
 use inky_core::scene::tree::{Fragment, Node, Picture, Source, ToneCurve};
 use inky_core::scene::{PAPER_SIDE_MM, Scene, paper_picture};
 use inky_core::sheet::{PhotoId, SubjectId};
+use inky_core::unpack::Unpacked;
 use kurbo::Affine;
 use rayon::prelude::*;
 use std::collections::{BTreeMap, HashMap};
 use std::sync::{Arc, OnceLock};
-use vello_cpu::PixelMetadata;
-use vello_cpu::Pixmap;
 use vello_cpu::peniko::ImageAlphaType;
+use vello_cpu::{PixelMetadata, Pixmap};
 
 /// Pictures in memory: upright photos in sRGB, and subjects with their cleaned colours. They may be smaller than the photos are, as far as
 /// they are large enough for what is drawn from them.
@@ -20,6 +21,19 @@ use vello_cpu::peniko::ImageAlphaType;
 pub struct Originals {
     pub photos: BTreeMap<PhotoId, Arc<RgbaImage>>,
     pub cutouts: BTreeMap<SubjectId, Arc<RgbaImage>>,
+}
+
+impl From<Unpacked> for Originals {
+    fn from(unpacked: Unpacked) -> Self {
+        let cutout = |subject: Arc<Subject>| match Arc::try_unwrap(subject) {
+            Ok(own) => own.cutout,
+            Err(shared) => shared.cutout.clone(),
+        };
+        Self {
+            photos: unpacked.photos.into_iter().map(|(id, p)| (id, p.picture)).collect(),
+            cutouts: unpacked.subjects.into_iter().map(|(id, s)| (id, Arc::new(cutout(s)))).collect(),
+        }
+    }
 }
 
 /// How many pixels the long side of each photo and of each cut-out needs, by their identifiers.

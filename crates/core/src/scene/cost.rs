@@ -1,9 +1,9 @@
 //! What it takes to draw a piece. It is measured on its tree and does not depend on a resolution; what that comes to in pixels is reckoned
 //! from it.
 
-use super::tree::{Clip, Coverage, Effect, Fragment, Geometry, Node, Source};
+use super::tree::{Clip, Coverage, Effect, Fragment, Geometry, Line, Node, Source};
 use crate::sheet::MM_PER_INCH;
-use kurbo::BezPath;
+use kurbo::{BezPath, PathEl, Point};
 use std::collections::HashMap;
 use std::sync::Arc;
 
@@ -13,6 +13,8 @@ const NODES: f64 = 200_000.0;
 const ISOLATED: f64 = 10.0;
 /// Elements of all its paths, counted likewise.
 const ELEMENTS: f64 = 20_000_000.0;
+/// Elements that one dash of a line counts for.
+const DASH: f64 = 8.0;
 /// Groups within groups: readers of SVG files go no deeper than this.
 const DEPTH: usize = 250;
 /// How far a shadow or a blur reaches, in pixels of the delivered picture.
@@ -48,7 +50,7 @@ pub enum Excess {
     )]
     Nodes,
     #[error(
-        "The outlines of this piece have too many nodes, all in all, to be drawn. Simplify them, or show them less often."
+        "The outlines of this piece have too many nodes or dashes, all in all, to be drawn. Simplify them, make dashes longer, or show them less often."
     )]
     Elements,
     #[error("This sheet shows too much to be drawn with this piece on it. Take some of it out.")]
@@ -61,6 +63,29 @@ pub enum Excess {
     Reach,
     #[error("One copy of a tile in this piece is too large for this resolution. Make it smaller, or take fewer ppi.")]
     Cell,
+}
+
+/// How long a path is at most, in its units: a curve is never longer than the lines between its control points.
+fn at_most_long(path: &BezPath) -> f64 {
+    let mut long = 0.0;
+    let (mut start, mut last) = (Point::ZERO, Point::ZERO);
+    for element in path.elements() {
+        let points: &[Point] = match element {
+            PathEl::MoveTo(p) => {
+                (start, last) = (*p, *p);
+                &[]
+            }
+            PathEl::LineTo(p) => &[*p],
+            PathEl::QuadTo(a, p) => &[*a, *p],
+            PathEl::CurveTo(a, b, p) => &[*a, *b, *p],
+            PathEl::ClosePath => &[start],
+        };
+        for point in points {
+            long += last.distance(*point);
+            last = *point;
+        }
+    }
+    long
 }
 
 impl Cost {
@@ -138,7 +163,12 @@ impl Measure {
                     let inside = self.nodes(&group.nodes, opening, depth + 1);
                     cost.add(&inside);
                 }
-                Node::Shape(shape) => cost.outline(&shape.geometry, opening),
+                Node::Shape(shape) => {
+                    cost.outline(&shape.geometry, opening);
+                    if let Some(stroke) = &shape.stroke {
+                        cost.dashes(&shape.geometry, &stroke.line, opening);
+                    }
+                }
                 Node::Picture(picture) => {
                     if let Source::Computed(computed) = &picture.source {
                         cost.own_bytes += computed.0.as_raw().len() as u64;
@@ -181,10 +211,23 @@ impl Cost {
         self.own_bytes += own as u64;
     }
 
+    /// Each dash of a line is a path of its own.
+    fn dashes(&mut self, geometry: &Geometry, line: &Line, opening: &BezPath) {
+        let once: f64 = line.dashes.iter().map(|d| d.mm()).sum();
+        if !line.dashes.is_empty() {
+            let dashes = at_most_long(&geometry.outline(opening)) / once * line.dashes.len() as f64;
+            self.elements += DASH * dashes;
+        }
+    }
+
     fn coverage(&mut self, coverage: &Coverage, opening: &BezPath) {
         self.nodes += 1.0;
         match coverage {
-            Coverage::Inside { geometry, .. } | Coverage::Along { geometry, .. } => self.outline(geometry, opening),
+            Coverage::Inside { geometry, .. } => self.outline(geometry, opening),
+            Coverage::Along { geometry, line, .. } => {
+                self.outline(geometry, opening);
+                self.dashes(geometry, line, opening);
+            }
             Coverage::All => {}
             Coverage::Any { of, .. } => of.iter().for_each(|c| self.coverage(c, opening)),
             Coverage::Without(a, b) | Coverage::Both(a, b) | Coverage::OneOf(a, b) => {

@@ -4,6 +4,7 @@ use super::{kinds, window, word_with_a_photo};
 use anyhow::{Context, Result, ensure};
 use inky_e2e::Bench;
 use inky_e2e::compare::screen_is_file;
+use inky_e2e::renderers::Loaded;
 use inky_e2e::root;
 use inky_e2e::steps::{bounds, type_word};
 use serde_json::{Value, json};
@@ -145,6 +146,9 @@ async fn every_fill_blend_and_finish_is_the_same_on_screen_and_in_the_file() -> 
     bench.browser.page.refresh().await?;
     bench.browser.button("Deliver").await?;
     screen_is_file(&bench.browser, &bench.server).await?;
+    // and the same for another renderer, which is given the SVG
+    let whole = bench.server.delivered(&id, json!({ "task": "deliver", "kind": "sheet", "ppi": 100.0 })).await?;
+    Loaded::read(&whole, &root(), None)?.renderers_agree(101.6)?;
     bench.browser.close().await
 }
 

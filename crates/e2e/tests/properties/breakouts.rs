@@ -9,11 +9,16 @@ use inky_core::sheet::{Anchor, BreakoutStroke, OpenSide, PhotoSubject, ReachLine
 use proptest::prelude::*;
 
 /// A subject with arms to all sides, for a photo of this size.
-pub fn matte(width: u32, height: u32) -> WorkingMatte {
-    WorkingMatte::new(&GrayImage::from_fn(width, height, |x, y| {
+pub fn picture(width: u32, height: u32) -> GrayImage {
+    GrayImage::from_fn(width, height, |x, y| {
         let (u, v) = (f64::from(x) / f64::from(width) - 0.5, f64::from(y) / f64::from(height) - 0.5);
         Luma([if u.abs() < 0.08 || v.abs() < 0.06 || u.hypot(v) < 0.2 { 255 } else { 0 }])
-    }))
+    })
+}
+
+/// The same, as overhangs are found in it.
+pub fn matte(width: u32, height: u32) -> WorkingMatte {
+    WorkingMatte::new(&picture(width, height))
 }
 
 fn anchor() -> impl Strategy<Value = Anchor> {

@@ -16,6 +16,7 @@ use usvg::roxmltree::Document;
 
 mod breakouts;
 mod paints;
+mod renderers;
 
 struct Names;
 
@@ -210,8 +211,13 @@ fn start(library: &LoadedLibrary) -> Sheet {
     sheet
 }
 
+/// How many sheets are made: `PROPTEST_CASES` asks for more of them.
+fn cases(usual: u32) -> u32 {
+    std::env::var("PROPTEST_CASES").ok().and_then(|v| v.parse().ok()).unwrap_or(usual)
+}
+
 proptest! {
-    #![proptest_config(ProptestConfig { cases: 300, failure_persistence: None, ..ProptestConfig::default() })]
+    #![proptest_config(ProptestConfig { cases: cases(300), failure_persistence: None, ..ProptestConfig::default() })]
 
     #[test]
     fn edits_never_break_a_sheet(edits in prop::collection::vec(edit(), 1..14)) {

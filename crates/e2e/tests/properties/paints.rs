@@ -15,6 +15,11 @@ fn length() -> impl Strategy<Value = f64> {
     prop_oneof![9 => 0.0..12.0, 1 => number()]
 }
 
+/// Longer than a pixel: renderers shade what is finer in their own ways.
+fn dash() -> impl Strategy<Value = f64> {
+    prop_oneof![9 => 1.0..12.0, 1 => number()]
+}
+
 fn colour() -> impl Strategy<Value = Colour> {
     any::<[u8; 3]>().prop_map(Colour)
 }
@@ -135,7 +140,7 @@ fn side() -> impl Strategy<Value = LineSide> {
 }
 
 fn finish() -> BoxedStrategy<Finish> {
-    let rim = (length(), side(), paint(), prop::collection::vec(length(), 0..4), any::<[bool; 2]>()).prop_map(
+    let rim = (length(), side(), paint(), prop::collection::vec(dash(), 0..4), any::<[bool; 2]>()).prop_map(
         |(width, side, paint, dashes, [round, over])| Rim { width, side, paint, dashes, round, over, off: false },
     );
     let shadow = (any::<bool>(), tint(), blend(), prop::array::uniform4(length()), number()).prop_map(

@@ -198,15 +198,10 @@ impl<'p> Painter<'p> {
         if !self.sees(picture.frame, space) {
             return;
         }
-        let tone = picture.tone.map(|id| fragment.definitions.tone(id));
-        let Some(levels) = self.plan.pictures.get(&picture.source, tone, space.scale) else {
+        let Some(pixels) = pixels_of(self.plan, fragment, picture, space.scale, self.canvas.scale) else {
             return;
         };
         let frame = picture.frame;
-        // pixels of the picture for one of the canvas
-        let finest = levels.halved(0);
-        let ratio = f64::from(finest.width()) / (frame.width() * space.scale * self.canvas.scale);
-        let pixels = if ratio >= 2.0 { levels.halved(ratio.log2() as usize) } else { finest };
         let to_frame = Affine::translate(frame.origin().to_vec2())
             * Affine::scale_non_uniform(
                 frame.width() / f64::from(pixels.width()),
@@ -217,6 +212,23 @@ impl<'p> Painter<'p> {
         self.set_outline(space, false);
         self.context.fill_rect(&frame);
     }
+}
+
+/// A picture no finer than it is drawn, give or take a factor of two. `scale` is millimetres of the sheet for one unit of its space,
+/// `density` pixels for a millimetre.
+pub(super) fn pixels_of(
+    plan: &Plan,
+    fragment: &Fragment,
+    picture: &Picture,
+    scale: f64,
+    density: f64,
+) -> Option<Arc<Pixmap>> {
+    let tone = picture.tone.map(|id| fragment.definitions.tone(id));
+    let levels = plan.pictures.get(&picture.source, tone, scale)?;
+    let finest = levels.halved(0);
+    // pixels of the picture for one of the canvas
+    let ratio = f64::from(finest.width()) / (picture.frame.width() * scale * density);
+    Some(if ratio >= 2.0 { levels.halved(ratio.log2() as usize) } else { finest })
 }
 
 pub(super) fn image(pixels: Arc<Pixmap>, extend: Extend, quality: ImageQuality) -> vello_cpu::PaintType {

@@ -1,9 +1,9 @@
 //! Paints and blend modes for the renderer.
 
 use super::canvas::Canvas;
-use super::painter::{Painter, Space, image};
+use super::painter::{Painter, Space, image, pixels_of};
 use crate::plan::Plan;
-use inky_core::scene::tree::{Fragment, Gradient, GradientAxis, Paint, Pattern, PatternId, Spread};
+use inky_core::scene::tree::{Fragment, Gradient, GradientAxis, Node, Paint, Pattern, PatternId, Spread};
 use inky_core::sheet::{Blend, Colour};
 use kurbo::Affine;
 use std::collections::HashMap;
@@ -64,12 +64,21 @@ pub(super) fn brush_of(
         }
         Paint::Pattern(id) => {
             let pattern = fragment.definitions.pattern(*id);
-            let pixels = plan.cells.cell(plan, fragment, *id, space, scale)?;
+            let within = space.within(pattern.transform);
+            let pixels = match pattern.nodes.as_slice() {
+                // a picture that is repeated as it is needs no cell: it would be sampled twice
+                [Node::Picture(picture)]
+                    if picture.transform == Affine::IDENTITY && picture.frame == pattern.cell.to_rect() =>
+                {
+                    pixels_of(plan, fragment, picture, within.scale, scale)?
+                }
+                _ => plan.cells.cell(plan, fragment, *id, within.scale, scale)?,
+            };
             let to_cell = Affine::scale_non_uniform(
                 pattern.cell.width / f64::from(pixels.width()),
                 pattern.cell.height / f64::from(pixels.height()),
             );
-            Some((image(pixels, Extend::Repeat, ImageQuality::Medium), pattern.transform * to_cell))
+            Some((image(pixels, Extend::Repeat, ImageQuality::High), pattern.transform * to_cell))
         }
     }
 }
@@ -111,21 +120,20 @@ type CellName = (usize, usize, u64);
 pub(crate) struct PatternCells(Mutex<HashMap<CellName, Arc<Pixmap>>>);
 
 impl PatternCells {
-    /// None where the cell has no extent.
-    fn cell(&self, plan: &Plan, fragment: &Fragment, id: PatternId, space: Space, scale: f64) -> Option<Arc<Pixmap>> {
+    /// `unit` is millimetres of the sheet for one unit of the pattern's space, `scale` pixels for a millimetre. None where the cell has no
+    /// extent.
+    fn cell(&self, plan: &Plan, fragment: &Fragment, id: PatternId, unit: f64, scale: f64) -> Option<Arc<Pixmap>> {
         let pattern = fragment.definitions.pattern(id);
-        let within = space.within(pattern.transform);
-        let name = (std::ptr::from_ref(fragment) as usize, id.index(), (within.scale * scale).to_bits());
+        let name = (std::ptr::from_ref(fragment) as usize, id.index(), (unit * scale).to_bits());
         let known = || self.0.lock().unwrap_or_else(PoisonError::into_inner);
         if let Some(cell) = known().get(&name) {
             return Some(Arc::clone(cell));
         }
-        let cell = Arc::new(drawn(plan, fragment, pattern, within.scale, scale)?);
+        let cell = Arc::new(drawn(plan, fragment, pattern, unit, scale)?);
         Some(Arc::clone(known().entry(name).or_insert(cell)))
     }
 }
 
-/// `unit` is millimetres of the sheet for one unit of the pattern's space, `scale` pixels for a millimetre.
 fn drawn(plan: &Plan, fragment: &Fragment, pattern: &Pattern, unit: f64, scale: f64) -> Option<Pixmap> {
     let (w, h) = (pattern.cell.width * unit * scale, pattern.cell.height * unit * scale);
     if !(w > 0.0 && h > 0.0) {
