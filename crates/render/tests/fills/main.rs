@@ -1,6 +1,7 @@
 //! Fills, tones, edges, rims and shadows, pixel by pixel: what the numbers of a sheet come to in its file.
 
 mod drawings;
+mod edges;
 
 use image::{Rgb, RgbImage, Rgba, RgbaImage};
 use inky_core::cutout::Unwatched;
@@ -63,10 +64,13 @@ impl Poster {
         self.edit(Edit::SetFinish { piece: self.piece, finish });
     }
 
-    fn picture(&self) -> RgbImage {
+    fn originals(&self) -> Originals {
         let grey = Arc::new(RgbaImage::from_pixel(100, 100, Rgba([GREY[0], GREY[1], GREY[2], 255])));
-        let originals = Originals { photos: [("grey".into(), grey)].into(), ..Originals::default() };
-        let plan = Plan::of_sheet(&self.sheet, &self.library, &originals, 25.4, 0.0).unwrap();
+        Originals { photos: [("grey".into(), grey)].into(), ..Originals::default() }
+    }
+
+    fn picture(&self) -> RgbImage {
+        let plan = Plan::of_sheet(&self.sheet, &self.library, &self.originals(), 25.4, 0.0).unwrap();
         pixels(&plan, &Unwatched).unwrap()
     }
 
