@@ -15,7 +15,7 @@ pub(super) fn move_piece(piece: &mut Piece, what: Grip, by: &Similarity) -> Resu
                 move_opening(window, by)?;
             }
             for fill in &mut window.fills {
-                // what follows_opening goes with the opening, and with a fill that is moved by itself; a photo behind several windows stays for the others
+                // a fill that follows the opening goes with it, and with a fill that is moved by itself; a photo behind several windows stays for the others
                 let goes_along = fill.follows_opening || (what == Grip::Both && !fill.is_shared());
                 if what == Grip::Fill || goes_along {
                     move_fill(fill, by)?;

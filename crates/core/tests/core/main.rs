@@ -5,6 +5,7 @@ mod bend;
 mod brush;
 mod colour;
 mod contour;
+mod cost;
 mod coverage;
 mod edits;
 mod fills;
