@@ -6,7 +6,7 @@ use inky_core::cutout::{Saliency, Unwatched};
 use inky_core::scene::scene;
 use inky_core::sheet::SheetFile;
 use inky_core::unpack::unpack;
-use inky_render::{BandSource, DeliveredSvg, Originals, Packing, Plan, jpeg, png, svg};
+use inky_render::{BandSource, DeliveredSvg, Originals, Packing, Plan, has_room, jpeg, png, svg};
 use inky_saliency::Network;
 use inky_server::bundled_fonts;
 use std::io::{BufWriter, Write};
@@ -91,6 +91,7 @@ fn from_sheet_file(
         inky_core::edit::check_sheet(&sheet)?;
     }
     let scene = scene(&sheet, &library);
+    has_room(&scene, sheet.ppi, 0.0)?;
     let originals = Originals::from(unpacked);
     match format {
         Format::Svg => out.write_all(svg(&scene, &sheet.name, &originals, 0.0, Packing::Small)?.as_bytes())?,

@@ -34,6 +34,11 @@ pub struct Band {
     pub rgb: Vec<u8>,
 }
 
+/// Bands that are drawn at a time.
+pub(crate) fn threads() -> usize {
+    std::thread::available_parallelism().map_or(1, usize::from)
+}
+
 /// Draws all bands of a picture. `work` is done with each of them on the thread that drew it, `take` with what that gives, in order, on this
 /// one. No thread is further ahead than a few bands.
 ///
@@ -48,7 +53,7 @@ pub fn for_each_band<T: Send>(
     let (width, height) = source.size();
     let rows = source.rows_at_a_time().clamp(1, height);
     let count = height.div_ceil(rows);
-    let threads = std::thread::available_parallelism().map_or(1, usize::from).min(count as usize);
+    let threads = threads().min(count as usize);
     let desk = Desk::new(threads as u32 + 1);
     let drawn = |index: u32| {
         let top = index * rows;

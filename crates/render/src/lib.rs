@@ -8,6 +8,7 @@ mod jpeg;
 mod pictures;
 mod plan;
 mod png_file;
+mod room;
 mod svg;
 
 pub use ::png::Compression;
@@ -18,6 +19,7 @@ pub use jpeg::jpeg;
 pub use pictures::{Needed, Originals};
 pub use plan::Plan;
 pub use png_file::{encode_rgba, png};
+pub use room::{fits, has_room};
 pub use svg::{Packing, svg};
 
 use moxcms::ColorProfile;

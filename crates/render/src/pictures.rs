@@ -64,14 +64,14 @@ fn grow(known: &mut f64, long: f64) {
 }
 
 /// A picture of the scene, where it is drawn.
-struct Use<'a> {
-    picture: &'a Picture,
+pub(crate) struct Use<'a> {
+    pub picture: &'a Picture,
     tone: Option<&'a ToneCurve>,
     /// Millimetres of the sheet for one unit of the picture's space.
-    scale: f64,
+    pub scale: f64,
 }
 
-fn uses(scene: &Scene) -> Vec<Use<'_>> {
+pub(crate) fn uses(scene: &Scene) -> Vec<Use<'_>> {
     let mut found = Vec::new();
     let fragments = [&scene.backdrop, &scene.border].into_iter().chain(scene.pieces.iter().map(|p| &*p.fragment));
     for fragment in fragments {

@@ -9,7 +9,7 @@ use inky_core::scene::{Scene, scene};
 use inky_core::sheet::{MM_PER_INCH, Sheet};
 
 /// Pixels of one band: what a thread draws at a time.
-const BAND_PIXELS: usize = 3 << 20;
+pub(crate) const BAND_PIXELS: usize = 3 << 20;
 /// Columns of a band that are drawn at a time.
 const COLUMNS: u32 = 16_384;
 

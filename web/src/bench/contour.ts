@@ -21,7 +21,7 @@ export function withNode(c: Contour, [s, n]: At, how: (node: Node) => Node): Con
   }
 }
 
-const withStrand = (c: Contour, s: number, how: (subpath: Subpath) => Subpath): Contour => ({
+const withSubpath = (c: Contour, s: number, how: (subpath: Subpath) => Subpath): Contour => ({
   ...c,
   subpaths: c.subpaths.map((subpath, i) => (i === s ? how(subpath) : subpath)),
 })
@@ -42,13 +42,13 @@ export function mapped(m: Matrix, { x, y, before, after, smooth }: Node): Node {
 export const begun = (c: Contour, node: Node): Contour => ({ ...c, subpaths: [...c.subpaths, { nodes: [node], closed: false }] })
 
 /** A node more at the end of a subpath. */
-export const grown = (c: Contour, s: number, node: Node): Contour => withStrand(c, s, (subpath) => ({ ...subpath, nodes: [...subpath.nodes, node] }))
+export const grown = (c: Contour, s: number, node: Node): Contour => withSubpath(c, s, (subpath) => ({ ...subpath, nodes: [...subpath.nodes, node] }))
 
-export const closed = (c: Contour, s: number): Contour => withStrand(c, s, (subpath) => ({ ...subpath, closed: true }))
+export const closed = (c: Contour, s: number): Contour => withSubpath(c, s, (subpath) => ({ ...subpath, closed: true }))
 
 /** The subpath the other way round, so that it goes on from what was its beginning. */
 export const reversed = (c: Contour, s: number): Contour =>
-  withStrand(c, s, (subpath) => ({
+  withSubpath(c, s, (subpath) => ({
     ...subpath,
     nodes: [...subpath.nodes].reverse().map(({ before, after, ...node }) => ({
       ...node,
@@ -59,7 +59,7 @@ export const reversed = (c: Contour, s: number): Contour =>
 
 /** Without a node; a subpath of one node goes altogether. */
 export function without(c: Contour, [s, n]: At): Contour {
-  const next = withStrand(c, s, (subpath) => ({ ...subpath, nodes: subpath.nodes.filter((_, k) => k !== n) }))
+  const next = withSubpath(c, s, (subpath) => ({ ...subpath, nodes: subpath.nodes.filter((_, k) => k !== n) }))
   return { ...next, subpaths: next.subpaths.filter((subpath) => subpath.nodes.length > 1) }
 }
 
@@ -166,7 +166,7 @@ export function split(c: Contour, s: number, from: number, t: number): Contour {
     nodes[to] = { ...b, before: [bq[0] - b.x, bq[1] - b.y] }
   }
   nodes.splice(from + 1, 0, fresh)
-  return withStrand(c, s, () => ({ ...subpath, nodes }))
+  return withSubpath(c, s, () => ({ ...subpath, nodes }))
 }
 
 /** As SVG path data. */

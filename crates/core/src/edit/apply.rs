@@ -33,6 +33,7 @@ fn change(sheet: &mut Sheet, edit: &Edit, library: &dyn Library) -> Result<(), R
         Edit::ResizeSheet { width, height, unit, ppi } => {
             check::size(*width, *height, *ppi)?;
             (sheet.width, sheet.height, sheet.unit, sheet.ppi) = (*width, *height, *unit, *ppi);
+            check::pixels(sheet)?;
         }
         Edit::SetBackground { colour } => sheet.background = *colour,
         Edit::SetBackdrop { paint } => {
@@ -42,6 +43,7 @@ fn change(sheet: &mut Sheet, edit: &Edit, library: &dyn Library) -> Result<(), R
         Edit::SetBleed { bleed } => {
             check::within("The bleed", *bleed, 0.0, 100.0)?;
             sheet.bleed = *bleed;
+            check::pixels(sheet)?;
         }
         Edit::SetPaper { grain } => {
             check::within("The grain of the paper", *grain, 0.0, 1.0)?;

@@ -18,6 +18,8 @@ use std::collections::BTreeSet;
 /// The first thing that is wrong with it.
 pub fn check_sheet(sheet: &Sheet) -> Result<(), Refusal> {
     size(sheet.width, sheet.height, sheet.ppi)?;
+    within("The bleed", sheet.bleed, 0.0, 100.0)?;
+    pixels(sheet)?;
     name(&sheet.name)?;
     amounts(sheet)?;
     let mut ids = BTreeSet::new();
@@ -49,7 +51,6 @@ pub fn check_sheet(sheet: &Sheet) -> Result<(), Refusal> {
     }
     sheet.credits.iter().try_for_each(|(of, c)| credit(sheet, of, Some(c)))?;
     within("The grain of the paper", sheet.paper, 0.0, 1.0)?;
-    within("The bleed", sheet.bleed, 0.0, 100.0)?;
     let mut inks = BTreeSet::new();
     for ink in &sheet.inks {
         if !inks.insert(ink.id) {
@@ -85,8 +86,14 @@ pub(super) fn size(width: f64, height: f64, ppi: f64) -> Result<(), Refusal> {
     if !ppi.is_finite() || !(1.0..=2400.0).contains(&ppi) {
         return Err(Refusal::Resolution);
     }
-    let per_mm = ppi / crate::sheet::MM_PER_INCH;
-    if width * height * per_mm * per_mm > SHEET_PIXELS {
+    Ok(())
+}
+
+/// Whether a sheet has no more pixels than it may have, its bleed included.
+pub(super) fn pixels(sheet: &Sheet) -> Result<(), Refusal> {
+    let per_mm = sheet.ppi / crate::sheet::MM_PER_INCH;
+    let side = |mm: f64| (mm + 2.0 * sheet.bleed) * per_mm;
+    if side(sheet.width) * side(sheet.height) > SHEET_PIXELS {
         return Err(Refusal::SheetPixels);
     }
     Ok(())

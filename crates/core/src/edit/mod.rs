@@ -356,7 +356,9 @@ pub enum Refusal {
     NoName,
     #[error("A sheet's side is between 1 mm and 5 m.")]
     SheetSize,
-    #[error("At this resolution the sheet would have more than a gigapixel. Take a smaller size or fewer ppi.")]
+    #[error(
+        "At this resolution the sheet, its bleed included, would have more than a gigapixel. Take a smaller size or fewer ppi."
+    )]
     SheetPixels,
     #[error("The resolution is between 1 and 2400 ppi.")]
     Resolution,

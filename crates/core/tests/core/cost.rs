@@ -73,8 +73,10 @@ fn windows_shown_in_windows_end_somewhere() {
     // other edits are taken meanwhile, and taking windows out of windows mends it
     all = change(&all, &[Edit::RenameSheet { name: "t".into() }], &library, &memo).unwrap();
     for piece in &pieces[4..] {
-        for fill in all.piece(*piece).unwrap().window().unwrap().fills[1..].to_vec() {
-            all = change(&all, &[Edit::RemoveFill { piece: *piece, fill: fill.id }], &library, &memo).unwrap();
+        let fills: Vec<_> =
+            all.piece(*piece).unwrap().window().unwrap().fills[1..].iter().map(|fill| fill.id).collect();
+        for fill in fills {
+            all = change(&all, &[Edit::RemoveFill { piece: *piece, fill }], &library, &memo).unwrap();
         }
     }
     assert!(whole(&all));
@@ -90,7 +92,7 @@ fn reach_cells_and_dashes_are_bounded_at_the_resolution_of_the_file() {
     // a shadow that is blurred over metres
     let shadow = |size| Shadow {
         place: ShadowPlace::Behind,
-        tint: ink.clone(),
+        tint: ink,
         blend: Blend::Normal,
         strength: 0.5,
         angle: 90.0,

@@ -248,7 +248,7 @@ fn keys_follow_what_a_piece_depends_on() {
     assert_eq!(changed(&negative, &edit(&negative, size)), [plain]);
 
     // kept by its key: the same tree, not one that is alike
-    let memo = SceneMemo::of(1 << 20);
+    let memo = SceneMemo::of(64 << 20);
     let draw = |sheet: &Sheet| SceneBuilder::new(sheet, &library, &memo).scene();
     let (a, b) = (draw(&sheet), draw(&edit(&sheet, moved(plain))));
     let same: Vec<bool> = a.pieces.iter().zip(&b.pieces).map(|(a, b)| Arc::ptr_eq(a, b)).collect();

@@ -9,7 +9,7 @@ use inky_core::library::LoadedLibrary;
 use inky_core::outline::{Face, FontCollection};
 use inky_core::scene::scene;
 use inky_core::sheet::{FillId, FormId, Photo, PieceId, Sheet, Unit};
-use inky_render::{BandSource, DeliveredSvg, Originals, Packing, Plan, RenderError, jpeg, pixels, png, svg};
+use inky_render::{BandSource, DeliveredSvg, Originals, Packing, Plan, RenderError, fits, jpeg, pixels, png, svg};
 use std::sync::Arc;
 
 fn poster() -> (Sheet, LoadedLibrary, Originals) {
@@ -74,6 +74,19 @@ fn what_is_missing_is_said() {
     let (sheet, library, _) = poster();
     let error = Plan::of_sheet(&sheet, &library, &Originals::default(), 100.0, 0.0).err();
     assert!(matches!(error, Some(RenderError::MissingPicture)));
+}
+
+#[test]
+fn what_needs_more_memory_than_there_is_is_refused_with_a_resolution_that_works() {
+    let (sheet, library, _) = poster();
+    let drawn = scene(&sheet, &library);
+    assert!(fits(&drawn, 300.0, 0.0, 4e9).is_ok());
+    let Err(RenderError::NoRoom { works, .. }) = fits(&drawn, 2400.0, 3.0, 0.2e9) else {
+        panic!("a large file in little memory");
+    };
+    assert!((50.0..2400.0).contains(&works), "{works} ppi");
+    assert!(fits(&drawn, works, 3.0, 0.2e9).is_ok());
+    assert!(fits(&drawn, 1.1 * works, 3.0, 0.2e9).is_err());
 }
 
 #[test]

@@ -23,9 +23,10 @@ pub(crate) enum ApiError {
 impl From<StoreError> for ApiError {
     fn from(error: StoreError) -> Self {
         match error {
-            StoreError::Document(e) => Self::Broken(e.to_string()),
-            StoreError::Incomplete(hash) => Self::Broken(format!("the stored file {hash} is not complete")),
             StoreError::Database(_) => Self::Away(error),
+            StoreError::Document(_) | StoreError::File(_) | StoreError::Incomplete(_) => {
+                Self::Broken(error.to_string())
+            }
         }
     }
 }

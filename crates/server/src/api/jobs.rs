@@ -8,6 +8,7 @@ use crate::app::App;
 use crate::jobs::{Outcome, Task};
 use crate::storage::{JobRow, StoreError};
 use axum::Json;
+use axum::body::Body;
 use axum::extract::{Path, State};
 use axum::http::{HeaderValue, StatusCode, header};
 use axum::response::{IntoResponse, Response};
@@ -73,7 +74,8 @@ pub(super) async fn file(State(app): State<Arc<App>>, Path(id): Path<Uuid>) -> R
     let (Some(Outcome::File { name, hash, .. }), Task::Deliver { kind, .. }) = (card.outcome, card.task) else {
         return Err(NO_JOB);
     };
-    let bytes = app.store.blob(&hash).await?.ok_or(NO_JOB)?;
+    let size = app.store.blob_size(&hash).await?.ok_or(NO_JOB)?;
+    let chunks = app.store.blob_chunks(hash, size);
     // RFC 6266 with the extended notation of RFC 8187
     let encoded: String = name
         .bytes()
@@ -85,5 +87,10 @@ pub(super) async fn file(State(app): State<Arc<App>>, Path(id): Path<Uuid>) -> R
     let disposition = format!("attachment; filename*=UTF-8''{encoded}");
     let disposition = HeaderValue::from_str(&disposition).map_err(|e| ApiError::Broken(e.to_string()))?;
     let kind = HeaderValue::from_static(kind.content_type());
-    Ok(([(header::CONTENT_TYPE, kind), (header::CONTENT_DISPOSITION, disposition)], bytes).into_response())
+    let headers = [
+        (header::CONTENT_TYPE, kind),
+        (header::CONTENT_DISPOSITION, disposition),
+        (header::CONTENT_LENGTH, size.into()),
+    ];
+    Ok((headers, Body::from_stream(chunks)).into_response())
 }

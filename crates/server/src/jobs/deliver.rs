@@ -4,11 +4,14 @@ use super::task::{FileKind, Outcome};
 use super::worker::{Progress, patiently};
 use crate::app::App;
 use crate::background::in_background;
+use crate::storage::{StoreError, StoredFile};
 use base64::{Engine, engine::general_purpose::STANDARD};
 use inky_core::cutout::Watch;
 use inky_core::scene::SceneBuilder;
 use inky_core::sheet::{Content, PhotoSubject, Sheet, SheetFile, SheetId, SubjectSource};
-use inky_render::{Packing, Plan, RenderError, jpeg, png, svg};
+use inky_render::{Packing, Plan, RenderError, has_room, jpeg, png, svg};
+use std::fs::File;
+use std::io::{BufWriter, Write};
 use std::sync::Arc;
 
 /// Quality of JPEG files, of 100.
@@ -26,22 +29,29 @@ pub(super) async fn deliver(
         .ok_or("This sheet is not here any more.")?
         .sheet;
     let name = format!("{}.{}", file_name(&sheet.name), kind.ending());
-    let bytes = match kind {
-        FileKind::Sheet => sheet_file(app, (*sheet).clone()).await?,
-        _ => drawn(app, &sheet, (kind, ppi, bleed), progress).await?,
-    };
-    let bytes = bytes.as_slice();
-    let hash = patiently(|| async move { Ok(app.store.put_blob(bytes).await?) }).await?;
-    Ok(Outcome::File { name, hash, bytes: bytes.len() })
+    if kind == FileKind::Sheet {
+        let bytes = sheet_file(app, (*sheet).clone()).await?;
+        let (bytes, size) = (bytes.as_slice(), bytes.len() as u64);
+        let hash = patiently(|| async move { Ok(app.store.put_blob(bytes).await?) }).await?;
+        return Ok(Outcome::File { name, hash, bytes: size });
+    }
+    let file = drawn(app, &sheet, (kind, ppi, bleed), progress).await?;
+    let file = &file;
+    let kept = patiently(|| async move {
+        let again = file.try_clone().map_err(StoreError::from)?;
+        Ok(app.store.put_file(again).await?)
+    });
+    let StoredFile { hash, bytes } = kept.await?;
+    Ok(Outcome::File { name, hash, bytes })
 }
 
-/// A file that is drawn or written from the scene.
+/// A file that is drawn or written from the scene: on disk, as it may be larger than the memory.
 async fn drawn(
     app: &Arc<App>,
     sheet: &Arc<Sheet>,
     (kind, ppi, bleed): (FileKind, f64, bool),
     progress: Arc<Progress>,
-) -> Result<Vec<u8>, String> {
+) -> Result<File, String> {
     let library = patiently(|| app.library(sheet, &[])).await?;
     let (building, own) = (Arc::clone(app), Arc::clone(sheet));
     // a file may have another resolution than the sheet
@@ -49,18 +59,24 @@ async fn drawn(
     let scene = in_background(move || SceneBuilder::new(&own, &library, &building.scenes).scene());
     let scene = scene.await.map_err(|e| e.to_string())?;
     let bleed = if bleed { sheet.bleed } else { 0.0 };
+    // before anything large is fetched
+    has_room(&scene, scene.ppi, bleed).map_err(|e| e.to_string())?;
     let taken = (&scene, scene.ppi);
     let originals = patiently(|| app.originals(taken.0, taken.1)).await?;
     let title = sheet.name.clone();
     let draw = move || {
         progress.step(0.15, "Preparing the photos");
-        let mut out = Vec::new();
+        let unwritten = |e: std::io::Error| RenderError::Encoding(e.to_string());
+        let mut out = BufWriter::new(tempfile::tempfile().map_err(unwritten)?);
         match kind {
-            FileKind::Svg => out = svg(&scene, &title, &originals, bleed, Packing::Small)?.into_bytes(),
+            FileKind::Svg => {
+                let text = svg(&scene, &title, &originals, bleed, Packing::Small)?;
+                out.write_all(text.as_bytes()).map_err(unwritten)?;
+            }
             FileKind::Jpeg => jpeg(&Plan::new(scene, originals, ppi, bleed)?, QUALITY, progress.as_ref(), &mut out)?,
             _ => png(&Plan::new(scene, originals, ppi, bleed)?, progress.as_ref(), &mut out)?,
         }
-        Ok::<_, RenderError>(out)
+        out.into_inner().map_err(|e| unwritten(e.into_error()))
     };
     in_background(draw).await.map_err(|e| e.to_string())?.map_err(|e| e.to_string())
 }

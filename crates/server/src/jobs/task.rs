@@ -46,7 +46,7 @@ pub enum Outcome {
     File {
         name: String,
         hash: String,
-        bytes: usize,
+        bytes: u64,
     },
     /// One sentence for a person.
     Failed {

@@ -6,6 +6,7 @@ mod photos;
 mod sheets;
 mod vectors;
 
+pub use blobs::StoredFile;
 pub use jobs::{JobRow, JobState};
 pub use sheets::{SheetHead, SheetRow, Step, StepWrite, Written};
 
@@ -40,6 +41,8 @@ pub enum StoreError {
     Database(#[from] sqlx::Error),
     #[error("a stored document cannot be read: {0}")]
     Document(#[from] serde_json::Error),
+    #[error("a file could not be read: {0}")]
+    File(#[from] std::io::Error),
     #[error("the stored file {0} is not complete")]
     Incomplete(String),
 }
