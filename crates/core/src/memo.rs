@@ -5,6 +5,7 @@ use quick_cache::Weighter;
 use quick_cache::sync::Cache;
 use serde::Serialize;
 use sha2::{Digest, Sha256};
+use std::convert::Infallible;
 use std::sync::Arc;
 
 /// A hash of everything that a result depends on: the first half of a SHA-256.
@@ -92,9 +93,10 @@ impl<V: Weight> Memo<V> {
         self.0.get(&key)
     }
 
+    /// Keeps a result, unless another thread has put it there meanwhile: then that one, so that all hold the same.
     pub fn put(&self, key: Key, value: V) -> Arc<V> {
         let value = Arc::new(value);
-        self.0.insert(key, Arc::clone(&value));
-        value
+        let kept: Result<_, Infallible> = self.0.get_or_insert_with(&key, || Ok(Arc::clone(&value)));
+        kept.unwrap_or(value)
     }
 }

@@ -91,8 +91,8 @@ impl<'a> SceneBuilder<'a> {
             Some(key) => self.memo.put(key, scene),
             None => Arc::new(scene),
         };
-        built().insert(piece.id, Arc::clone(&kept));
-        kept
+        // another thread may have built it meanwhile
+        Arc::clone(built().entry(piece.id).or_insert(kept))
     }
 
     fn builder(&self) -> Builder<'_> {
