@@ -4,7 +4,7 @@ use anyhow::{Context, Result, bail};
 use clap::Args;
 use inky_core::cutout::{Saliency, Unwatched};
 use inky_core::scene::scene;
-use inky_core::sheet::SheetFile;
+use inky_core::sheet_file::SheetFile;
 use inky_core::unpack::unpack;
 use inky_render::{BandSource, DeliveredSvg, Originals, Packing, Plan, has_room, jpeg, png, svg};
 use inky_saliency::Network;
@@ -88,7 +88,7 @@ fn from_sheet_file(
     let mut sheet = unpacked.sheet.clone();
     if let Some(ppi) = ppi {
         sheet.ppi = ppi;
-        inky_core::edit::check_sheet(&sheet)?;
+        inky_core::check::check_sheet(&sheet)?;
     }
     let scene = scene(&sheet, &library);
     has_room(&scene, sheet.ppi, 0.0)?;

@@ -4,7 +4,9 @@ use anyhow::{Context, Result, bail};
 use clap::Args;
 use inky_core::combine::{area, nodes};
 use inky_core::library::LoadedLibrary;
-use inky_core::outline::{Recipe, opening_cells, opening_path, read_drawing, read_font, read_recipe};
+use inky_core::outline::{opening_cells, opening_path, read_drawing, read_font};
+use inky_core::recipe::{Recipe, read_recipe};
+use inky_core::scene::svg::outline_document;
 use inky_server::bundled_fonts;
 use kurbo::{BezPath, Shape};
 use serde_json::{Value, json};
@@ -85,12 +87,5 @@ fn described(path: &BezPath) -> Value {
 fn svg(path: &BezPath) -> String {
     let b = if path.is_empty() { kurbo::Rect::new(0.0, 0.0, 1.0, 1.0) } else { path.bounding_box() };
     let room = 0.01 * b.width().max(b.height());
-    let b = b.inflate(room, room);
-    let (w, h) = (b.width(), b.height());
-    format!(
-        "<svg xmlns=\"http://www.w3.org/2000/svg\" width=\"{w}mm\" height=\"{h}mm\" viewBox=\"{} {} {w} {h}\">\n<path d=\"{}\"/>\n</svg>\n",
-        b.x0,
-        b.y0,
-        path.to_svg()
-    )
+    outline_document(path.clone(), b.inflate(room, room))
 }

@@ -12,6 +12,7 @@
 
 pub mod breakout;
 pub mod change;
+pub mod check;
 pub mod edit;
 pub mod handles;
 pub mod library;
@@ -20,9 +21,11 @@ pub mod memo;
 pub mod outline;
 pub mod palette;
 pub mod placements;
+pub mod recipe;
 pub mod scene;
 pub mod screen;
 pub mod sheet;
+pub mod sheet_file;
 pub mod unpack;
 
 pub use inky_combine as combine;

@@ -1,14 +1,13 @@
 //! From a sheet file to everything a sheet is drawn from, in memory.
 
 use crate::breakout::WorkingMatte;
+use crate::check::check_sheet;
 use crate::cutout::{CutoutError, Saliency, Subject, Watch, find_subject};
-use crate::edit::check_sheet;
 use crate::library::LoadedLibrary;
 use crate::outline::{DrawingError, Face, FontCollection, FontError, ImportedDrawing, read_drawing, read_font};
 use crate::photo::{PhotoError, decode};
-use crate::sheet::{
-    Content, DrawingId, FontId, PhotoId, PhotoSubject, Sheet, SheetFile, SheetFileError, SubjectId, SubjectSource,
-};
+use crate::sheet::{DrawingId, FontId, PhotoId, PhotoSubject, Sheet, SubjectId};
+use crate::sheet_file::{Content, SheetFile, SheetFileError, SubjectSource};
 use base64::{Engine, engine::general_purpose::STANDARD};
 use image::{DynamicImage, RgbaImage};
 use std::collections::BTreeMap;

@@ -1,7 +1,7 @@
 //! The steps from a photo to its subject, one after the other.
 
 use crate::closed_form::{FINE, Matting, closed_form};
-use crate::draft::{PULL, drawn_up};
+use crate::draft::{Draft, PULL, drawn_up};
 use crate::edge::{cleaned, shifted};
 use crate::foreground::foreground;
 use crate::grid::Grid;
@@ -10,7 +10,7 @@ use crate::mixture::Rgb;
 use crate::paint::painted_again;
 use crate::regions::grown;
 use crate::working::colours_of;
-use crate::{Cancelled, CutoutError, Draft, Hints, Saliency, Standout, Stretch, Subject, Watch, WorkingPhoto};
+use crate::{Cancelled, CutoutError, Hints, Saliency, Standout, Stretch, Subject, Watch, WorkingPhoto};
 use image::RgbaImage;
 use inky_photo::resize;
 use rayon::prelude::*;
@@ -43,9 +43,6 @@ pub fn looking(watch: &dyn Watch) -> Stretch<'_> {
 
 /// What the steps take of the work, as shares of the whole: those of a photo of 12 megapixels.
 const LOOK: (f32, f32) = (0.02, 0.19);
-pub(crate) const COLOURS: f32 = 0.19;
-pub(crate) const FOLLOW: f32 = 0.26;
-pub(crate) const SOFT: (f32, f32) = (0.27, 0.29);
 const ENLARGE: (f32, f32) = (0.29, 0.4);
 const REFINE: (f32, f32) = (0.4, 0.67);
 const CLEAN: (f32, f32) = (0.67, 0.94);
@@ -98,12 +95,6 @@ fn at_most(photo: &RgbaImage, pixels: u64) -> Cow<'_, RgbaImage> {
     let scale = (pixels as f64 / own as f64).sqrt();
     let side = |v: u32| ((f64::from(v) * scale).round() as u32).max(1);
     Cow::Owned(resize(photo, side(photo.width()), side(photo.height())))
-}
-
-/// Overlap of two masks: pixels in both, divided by pixels in either.
-pub fn iou(a: &Grid<bool>, b: &Grid<bool>) -> f64 {
-    let count = |f: fn(bool, bool) -> bool| a.data.iter().zip(&b.data).filter(|(a, b)| f(**a, **b)).count();
-    count(|a, b| a && b) as f64 / count(|a, b| a || b).max(1) as f64
 }
 
 fn alpha_of(photo: &RgbaImage) -> Grid<f32> {

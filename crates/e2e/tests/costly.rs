@@ -4,6 +4,7 @@ use anyhow::{Context, Result};
 use inky_core::edit::{Edit, apply};
 use inky_core::library::LoadedLibrary;
 use inky_core::sheet::*;
+use inky_core::sheet_file::SheetFile;
 use inky_e2e::{Database, Server};
 use reqwest::{Method, StatusCode};
 use serde_json::{Value, json};

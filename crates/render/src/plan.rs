@@ -2,7 +2,7 @@
 
 use crate::RenderError;
 use crate::bands::BandSource;
-use crate::draw::{Canvas, PatternCells, draw_scene};
+use crate::draw::{Canvas, PatternCells, Prepared, draw_scene};
 use crate::pictures::{Originals, Pictures};
 use inky_core::library::Library;
 use inky_core::scene::{Scene, scene};
@@ -15,13 +15,9 @@ const COLUMNS: u32 = 16_384;
 
 /// A scene with its pictures at the size of one file.
 pub struct Plan {
-    pub(crate) scene: Scene,
-    pub(crate) pictures: Pictures,
-    pub(crate) cells: PatternCells,
+    prepared: Prepared,
     /// Pixels for a millimetre.
-    pub(crate) density: f64,
-    /// Millimetres on all sides.
-    pub(crate) bleed: f64,
+    density: f64,
     width: u32,
     height: u32,
     ppi: f64,
@@ -40,7 +36,8 @@ impl Plan {
         let pictures = Pictures::prepare(&scene, originals, density)?;
         let pixels = |mm: f64| ((mm + 2.0 * bleed) * density).round().max(1.0) as u32;
         let (width, height) = (pixels(scene.width), pixels(scene.height));
-        Ok(Self { width, height, ppi, density, bleed, pictures, cells: PatternCells::default(), scene })
+        let prepared = Prepared { scene, pictures, cells: PatternCells::default(), bleed };
+        Ok(Self { width, height, ppi, density, prepared })
     }
 
     /// A sheet in the same way.
@@ -92,7 +89,7 @@ impl BandSource for Plan {
                 width: columns as u16,
                 height: rows as u16,
             };
-            let drawn = draw_scene(self, canvas);
+            let drawn = draw_scene(&self.prepared, canvas);
             for (line, row) in
                 drawn.data_as_u8_slice().chunks_exact(columns as usize * 4).zip(rgb.chunks_exact_mut(stride))
             {

@@ -2,7 +2,7 @@
 
 use crate::cache::Cache;
 use crate::errors::PictureError;
-use crate::pictures::Preview;
+use crate::preview::Preview;
 use crate::stock::{Shipped, Source};
 use crate::storage::{SheetRow, Store, StoreError};
 use crate::subject_cache::SubjectCache;

@@ -4,6 +4,7 @@ use crate::addresses::pull_of;
 use crate::app::App;
 use crate::background::in_background;
 use crate::errors::PictureError;
+use crate::preview::{Preview, for_screen};
 use image::{DynamicImage, GrayImage, RgbaImage};
 use inky_core::cutout::Subject;
 use inky_core::livewire::EdgeMap;
@@ -12,20 +13,6 @@ use inky_core::scene::{Scene, paper_picture};
 use inky_core::sheet::{MM_PER_INCH, Photo, PhotoId, SubjectId, limits};
 use inky_render::{Compression, Needed, Originals, encode_rgba};
 use std::sync::Arc;
-
-/// A picture for the screen: its content type and bytes.
-pub(crate) type Preview = (&'static str, Vec<u8>);
-
-/// JPEG where it is opaque, else PNG.
-fn for_screen(picture: &RgbaImage) -> Option<Preview> {
-    if picture.pixels().any(|p| p.0[3] < 255) {
-        return Some(("image/png", encode_rgba(picture, Compression::Fast).ok()?));
-    }
-    let mut out = Vec::new();
-    let rgb = DynamicImage::ImageRgba8(picture.clone()).into_rgb8();
-    image::codecs::jpeg::JpegEncoder::new_with_quality(&mut out, 93).encode_image(&rgb).ok()?;
-    Some(("image/jpeg", out))
-}
 
 /// Every level of a picture: its long side, content type and bytes.
 fn all_levels(picture: &RgbaImage) -> Vec<(u32, &'static str, Vec<u8>)> {

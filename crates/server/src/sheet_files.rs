@@ -3,7 +3,8 @@
 use crate::app::App;
 use crate::errors::{BringError, PictureError};
 use inky_core::cutout::{Saliency, Unwatched};
-use inky_core::sheet::{DrawingId, Sheet, SheetFile};
+use inky_core::sheet::{DrawingId, Sheet};
+use inky_core::sheet_file::SheetFile;
 use inky_core::unpack::{UnpackError, unpack};
 use std::path::{Path, PathBuf};
 use std::sync::Arc;

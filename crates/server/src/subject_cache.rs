@@ -1,10 +1,7 @@
 //! Photos in which subjects are being looked for: what every stroke is read against is kept, so that it is answered at once.
 
-use crate::app::App;
 use crate::cache::Cache;
-use crate::errors::PictureError;
-use image::RgbaImage;
-use inky_core::cutout::{Draft, Hints, Standout, Unwatched, Watch, WorkingPhoto, draft};
+use inky_core::cutout::{Draft, Hints, Standout, WorkingPhoto};
 use inky_core::sheet::PhotoId;
 use std::sync::Arc;
 
@@ -13,11 +10,11 @@ const WORKING: u64 = 8 << 20;
 
 /// What is known of photos in which subjects are looked for.
 pub(crate) struct SubjectCache {
-    working: Cache<PhotoId, WorkingPhoto>,
+    pub working: Cache<PhotoId, WorkingPhoto>,
     /// By photo and box.
-    standouts: Cache<(PhotoId, String), Standout>,
+    pub standouts: Cache<(PhotoId, String), Standout>,
     /// The last answer for a photo: the next one has most of it in common.
-    drafts: Cache<PhotoId, Draft>,
+    pub drafts: Cache<PhotoId, Draft>,
 }
 
 impl Default for SubjectCache {
@@ -31,75 +28,18 @@ impl Default for SubjectCache {
 }
 
 /// The photo at its working size, and what stands out in it if that is known or not asked for.
-type Known = (Arc<WorkingPhoto>, Option<Arc<Standout>>);
+pub(crate) type Known = (Arc<WorkingPhoto>, Option<Arc<Standout>>);
 
-impl App {
-    /// What stands out in a photo, where the hints ask for it.
-    ///
-    /// # Errors
-    /// A sentence.
-    pub(crate) fn standout(
-        &self,
-        id: &PhotoId,
-        photo: &RgbaImage,
-        hints: &Hints,
-        watch: &dyn Watch,
-    ) -> Result<Arc<Standout>, String> {
-        if !hints.looks() {
-            return Ok(Arc::new(Standout::nothing(photo)));
-        }
-        let key = key(id, hints);
-        if let Some(known) = self.subjects.standouts.get(&key) {
-            return Ok(known);
-        }
-        let network = self.network()?;
-        let found = Standout::find(photo, hints.within.as_ref(), network.as_ref(), watch).map_err(|e| e.to_string())?;
-        Ok(self.subjects.standouts.put(&key, found))
-    }
-
-    fn known_of(&self, id: &PhotoId, hints: &Hints) -> Option<Known> {
-        let working = self.subjects.working.get(id)?;
-        let standout = self.subjects.standouts.get(&key(id, hints));
+impl SubjectCache {
+    /// What is known of a photo that is enough for a draft by these hints.
+    pub fn known_of(&self, id: &PhotoId, hints: &Hints) -> Option<Known> {
+        let working = self.working.get(id)?;
+        let standout = self.standouts.get(&standout_key(id, hints));
         (standout.is_some() || !hints.looks()).then_some((working, standout))
-    }
-
-    /// A subject at its working size, and whether its photo has a transparency of its own. None where the photo is not here.
-    pub(crate) async fn draft(
-        self: &Arc<Self>,
-        id: &PhotoId,
-        hints: Hints,
-        watch: Arc<dyn Watch + Send>,
-    ) -> Result<Option<Result<(Arc<Draft>, bool), String>>, PictureError> {
-        let known = self.known_of(id, &hints);
-        let picture = match known {
-            Some(_) => None,
-            None => match self.full_photo(id).await? {
-                Some(picture) => Some(picture),
-                None => return Ok(None),
-            },
-        };
-        let (app, id) = (Arc::clone(self), id.clone());
-        let found = tokio::task::spawn_blocking(move || {
-            let (working, standout) = match (known, picture) {
-                (Some(known), _) => known,
-                (None, Some(picture)) => {
-                    // the next stroke wants it too, even if nobody waits for this one any more
-                    let standout = app.standout(&id, &picture, &hints, &Unwatched)?;
-                    let working = app.subjects.working.get(&id);
-                    let working = working.unwrap_or_else(|| app.subjects.working.put(&id, WorkingPhoto::new(&picture)));
-                    (working, Some(standout))
-                }
-                (None, None) => return Err("This photo is not here any more.".to_owned()),
-            };
-            let standout = standout.unwrap_or_else(|| Arc::new(Standout::none(&working)));
-            let before = app.subjects.drafts.get(&id);
-            let found = draft(&working, &standout, &hints, before.as_deref(), watch.as_ref());
-            Ok((app.subjects.drafts.put(&id, found.map_err(|e| e.to_string())?), working.has_alpha()))
-        });
-        Ok(Some(found.await?))
     }
 }
 
-fn key(id: &PhotoId, hints: &Hints) -> (PhotoId, String) {
+/// By what a standout is kept.
+pub(crate) fn standout_key(id: &PhotoId, hints: &Hints) -> (PhotoId, String) {
     (id.clone(), hints.within.map_or(String::new(), |b| format!("{b:?}")))
 }

@@ -41,20 +41,20 @@ function targetsOf(s: BenchState): Target[] {
     if (!gradient || paint.kind === 'colour') return []
     return [{ gradient, vector: paint.vector ?? over(gradient, bounds), put: (vector) => put({ ...paint, vector }) }]
   }
-  const [piece, layer] = [s.selected, viewOf(s, s.selected)]
-  if (piece && layer && s.open === 'fill') {
+  const [piece, pieceView] = [s.selected, viewOf(s, s.selected)]
+  if (piece && pieceView && s.open === 'fill') {
     const fill = chosenFill(s)
     const paint = fill?.paint
     if (!paint || (paint.kind !== 'gradient' && paint.kind !== 'ink')) return []
-    return target(paint, layer.bounds, (next) => ({ edit: 'set_fill', piece, fill: { ...fill, paint: next } }))
+    return target(paint, pieceView.bounds, (next) => ({ edit: 'set_fill', piece, fill: { ...fill, paint: next } }))
   }
-  if (piece && layer && s.open === 'rims') {
+  if (piece && pieceView && s.open === 'rims') {
     const kind = pieceOf(s, piece)?.kind
     if (kind?.kind !== 'window') return []
     const finish = finishOf(kind)
     const rims = finish.rims ?? []
     return rims.flatMap((rim, k) =>
-      target(rim.paint, grown(layer.bounds, rim), (paint) => ({ edit: 'set_finish', piece, finish: { ...finish, rims: rims.map((r, i) => (i === k ? { ...r, paint } : r)) } })),
+      target(rim.paint, grown(pieceView.bounds, rim), (paint) => ({ edit: 'set_finish', piece, finish: { ...finish, rims: rims.map((r, i) => (i === k ? { ...r, paint } : r)) } })),
     )
   }
   if (s.open === 'background' && sheet.backdrop) return target(sheet.backdrop, [0, 0, sheet.width, sheet.height], (paint) => ({ edit: 'set_backdrop', paint }))

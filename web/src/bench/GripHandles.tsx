@@ -9,7 +9,7 @@ import type { Point } from './similarity'
 import { bench, pieceOf, useBench } from './store'
 
 interface Props {
-  layer: PieceView
+  pieceView: PieceView
   residual: Similarity
   locate: (e: { clientX: number; clientY: number }) => Point
   locked: boolean
@@ -23,24 +23,24 @@ const GRIPS: { what: Grip; label: string; key: string; sign: ReactNode }[] = [
 ]
 
 /** The grip: what a drag moves, with corners to scale and a knob to turn it. */
-export function GripHandles({ layer, residual, locate, locked }: Props) {
+export function GripHandles({ pieceView, residual, locate, locked }: Props) {
   const view = useBench((s) => s.view)
   const dragging = useBench((s) => s.drag !== null)
   const grip = useBench((s) => s.grip)
-  const isWindow = useBench((s) => pieceOf(s, layer.piece)?.kind.kind === 'window')
-  const what = gripFor(layer.piece)
-  const fill = useBench((s) => movedFill(s, layer.piece))
+  const isWindow = useBench((s) => pieceOf(s, pieceView.piece)?.kind.kind === 'window')
+  const what = gripFor(pieceView.piece)
+  const fill = useBench((s) => movedFill(s, pieceView.piece))
   // the rails for open sides stand where knob and bar do
   const rails = useBench((s) => s.open === 'opening')
-  const piece = layer.piece
-  const corners = moved(cornersOf(layer, what, fill), residual).map((c) => toScreen(view, c))
+  const piece = pieceView.piece
+  const corners = moved(cornersOf(pieceView, what, fill), residual).map((c) => toScreen(view, c))
   const [a, b, c, d] = corners
   if (!a || !b || !c || !d) return null
   const centre = middle(corners)
   const { top, knob } = knobOf(corners, 24)
   const port = bench.get().port
   const low = Math.min(Math.max(...corners.map((p) => p[1])) + 12, port.height - 44)
-  const hasPhoto = layer.photos.length > 0
+  const hasPhoto = pieceView.photos.length > 0
   const colour = what === 'fill' ? 'var(--color-sea)' : 'var(--color-rose)'
   const stop = (e: React.PointerEvent) => e.stopPropagation()
 

@@ -18,8 +18,8 @@ export function PullHandles({ locate }: { locate: Locate }) {
   const [live, setLive] = useState<Corners | null>(null)
   const piece = s.selected
   const fill = chosenFill(s)
-  const layer = viewOf(s, piece)
-  const view = layer?.photos.find((p) => p.fill === fill?.id) ?? layer?.drawings?.find((d) => d.fill === fill?.id)
+  const pieceView = viewOf(s, piece)
+  const view = pieceView?.photos.find((p) => p.fill === fill?.id) ?? pieceView?.drawings?.find((d) => d.fill === fill?.id)
   if (s.open !== 'fill' || !s.pulling || !piece || !view || (fill?.paint.kind !== 'photo' && fill?.paint.kind !== 'drawing')) return null
   const place = fill.paint.placement
   const own = view.corners

@@ -84,13 +84,13 @@ export function SheetView() {
   }, [])
 
   if (!s.bench || !sheet) return null
-  const layers = viewsOf(s)
+  const pieceViews = viewsOf(s)
   const locate = (e: { clientX: number; clientY: number }): Point => {
     const box = port.current?.getBoundingClientRect()
     return toSheet(view, e.clientX - (box?.left ?? 0), e.clientY - (box?.top ?? 0))
   }
   const isFree = (piece: string) => !pieceOf(s, piece)?.locked
-  const under = (point: Point) => topmost(layers.filter((l) => isFree(l.piece)), point)
+  const under = (point: Point) => topmost(pieceViews.filter((l) => isFree(l.piece)), point)
 
   const down = (e: React.PointerEvent) => {
     if (e.button === 1 || (e.button === 0 && e.altKey && !mode)) {
@@ -198,7 +198,7 @@ export function SheetView() {
       {ghost && (
         // what of the photo lies beside the sheet
         <svg aria-hidden className="pointer-events-none absolute overflow-visible" {...frame}>
-          <Ghost layer={selected} fill={movedFill(s, selected.piece)} by={residual} opacity={0.18} />
+          <Ghost pieceView={selected} fill={movedFill(s, selected.piece)} by={residual} opacity={0.18} />
         </svg>
       )}
       <svg
@@ -211,17 +211,17 @@ export function SheetView() {
       >
         <rect x={-bleed} y={-bleed} width={sheet.width + 2 * bleed} height={sheet.height + 2 * bleed} fill={s.ground ?? s.bench.scene.page.background} />
         {!s.ground && <PageMarkup markup={s.bench.scene.page.backdrop} />}
-        {layers.map((layer) => (
-          <g key={layer.piece}>
-            {ghost && layer.piece === s.selected && <Ghost layer={layer} fill={movedFill(s, layer.piece)} by={residual} opacity={0.3} />}
-            {mode?.kind === 'breakout' && layer.piece === mode.piece && <FaintSubject layer={layer} sheet={sheet} piece={mode.piece} />}
+        {pieceViews.map((pieceView) => (
+          <g key={pieceView.piece}>
+            {ghost && pieceView.piece === s.selected && <Ghost pieceView={pieceView} fill={movedFill(s, pieceView.piece)} by={residual} opacity={0.3} />}
+            {mode?.kind === 'breakout' && pieceView.piece === mode.piece && <FaintSubject pieceView={pieceView} sheet={sheet} piece={mode.piece} />}
             <PieceMarkup
-              piece={layer.piece}
-              markup={layer.markup}
-              outline={layer.outline}
-              drag={drag?.piece === layer.piece ? drag : null}
-              shown={s.tried[layer.piece]?.by ?? null}
-              lively={trying && s.tried[layer.piece] !== undefined}
+              piece={pieceView.piece}
+              markup={pieceView.markup}
+              outline={pieceView.outline}
+              drag={drag?.piece === pieceView.piece ? drag : null}
+              shown={s.tried[pieceView.piece]?.by ?? null}
+              lively={trying && s.tried[pieceView.piece] !== undefined}
             />
           </g>
         ))}
@@ -249,14 +249,14 @@ export function SheetView() {
           {mode?.kind === 'pieces' && <PieceWashes mode={mode} />}
           {mode?.kind === 'draw' && <DrawOverlay mode={mode} />}
           {mode?.kind === 'brush' && <BrushOverlay mode={mode} />}
-          {selected && !mode && s.forms.length > 0 && <HeldOutlines layer={selected} forms={s.forms} />}
+          {selected && !mode && s.forms.length > 0 && <HeldOutlines pieceView={selected} forms={s.forms} />}
           {bleed > 0 && <rect data-testid="cut" width={sheet.width} height={sheet.height} fill="none" stroke="var(--color-ink)" strokeWidth={1} strokeDasharray="6 5" vectorEffect="non-scaling-stroke" />}
           <Guides />
         </g>
       </svg>
       {mode?.kind === 'trace' && <TraceOverlay mode={mode} locate={locate} />}
       {selected && !mode && s.forms.length > 0 && isFree(selected.piece) && <FormHandles piece={selected.piece} locate={locate} />}
-      {selected && !mode && s.forms.length === 0 && <GripHandles layer={selected} residual={residual} locate={locate} locked={!isFree(selected.piece)} />}
+      {selected && !mode && s.forms.length === 0 && <GripHandles pieceView={selected} residual={residual} locate={locate} locked={!isFree(selected.piece)} />}
       <GradientHandles locate={locate} />
       <OpenSideHandles locate={locate} />
       <PullHandles locate={locate} />
@@ -281,8 +281,8 @@ export function SheetView() {
 }
 
 /** The outlines of what is held, so that a form is seen that a join takes away. */
-function HeldOutlines({ layer, forms }: { layer: PieceView; forms: string[] }) {
-  return layer.forms
+function HeldOutlines({ pieceView, forms }: { pieceView: PieceView; forms: string[] }) {
+  return pieceView.forms
     .filter((v) => forms.includes(v.form) && v.nodes < BUSY)
     .map((v) => <path key={v.form} d={v.outline} fill="none" stroke="var(--color-rose)" strokeWidth={1.5} strokeDasharray="5 4" vectorEffect="non-scaling-stroke" />)
 }
@@ -306,11 +306,11 @@ function Guides() {
 }
 
 /** The whole of a piece's photos, faintly. */
-function Ghost({ layer, fill, by, opacity }: { layer: PieceView; fill: string | null; by: Similarity; opacity: number }) {
+function Ghost({ pieceView, fill, by, opacity }: { pieceView: PieceView; fill: string | null; by: Similarity; opacity: number }) {
   const sharp = useBench((s) => s.sharp)
   return (
     <g transform={matrix(by)} opacity={opacity} data-testid="ghost">
-      {layer.photos.filter((p) => fill === null || p.fill === fill).map((p) =>
+      {pieceView.photos.filter((p) => fill === null || p.fill === fill).map((p) =>
         p.pulled ? (
           <image key={p.fill ?? p.photo} href={pictureOf(p, sharp)} x={p.pulled.x} y={p.pulled.y} width={p.pulled.width} height={p.pulled.height} transform={p.transform} preserveAspectRatio="none" />
         ) : (

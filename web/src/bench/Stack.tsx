@@ -97,11 +97,11 @@ export function Stack() {
 }
 
 function Picture({ piece, ground }: { piece: string; ground: string }) {
-  const layer = useBench((s) => calmViewOf(s, piece))
-  if (!layer) return <span className="flex h-11 items-center justify-center text-[12px] text-ink-soft italic">hidden</span>
+  const pieceView = useBench((s) => calmViewOf(s, piece))
+  if (!pieceView) return <span className="flex h-11 items-center justify-center text-[12px] text-ink-soft italic">hidden</span>
   return (
     <span className="block rounded-[4px] p-0.5" style={{ background: ground }}>
-      <Thumb layer={layer} className="mx-auto h-11 w-full" />
+      <Thumb pieceView={pieceView} className="mx-auto h-11 w-full" />
     </span>
   )
 }

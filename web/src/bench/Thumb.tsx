@@ -23,7 +23,7 @@ function frame({ bounds: [l, t, r, b] }: PieceView): string {
 }
 
 /** A small picture of a piece, in a tree of its own: its identifiers never stand in for the sheet's. */
-export function Thumb({ layer, className }: { layer: PieceView; className?: string }) {
+export function Thumb({ pieceView, className }: { pieceView: PieceView; className?: string }) {
   const host = useRef<HTMLSpanElement>(null)
   useLayoutEffect(() => {
     const element = host.current
@@ -31,22 +31,22 @@ export function Thumb({ layer, className }: { layer: PieceView; className?: stri
     const root = element.shadowRoot ?? element.attachShadow({ mode: 'open' })
     root.adoptedStyleSheets = [sheet()]
     const svg = document.createElementNS(SVG, 'svg')
-    svg.setAttribute('viewBox', frame(layer))
-    svg.innerHTML = layer.markup
-    for (const path of svg.querySelectorAll<SVGPathElement>('path[data-outline]')) fillIn(path, layer.outline, false)
-    const [l, t, r, b] = layer.bounds
+    svg.setAttribute('viewBox', frame(pieceView))
+    svg.innerHTML = pieceView.markup
+    for (const path of svg.querySelectorAll<SVGPathElement>('path[data-outline]')) fillIn(path, pieceView.outline, false)
+    const [l, t, r, b] = pieceView.bounds
     const pixels = Math.max(element.clientWidth, element.clientHeight, 40) * window.devicePixelRatio
     sharpen(svg, pixels / Math.max(r - l, b - t, 1))
     root.replaceChildren(svg)
-  }, [layer])
+  }, [pieceView])
   return <span aria-hidden ref={host} className={`block ${className ?? ''}`} />
 }
 
 /** The opening alone, in ink. */
-export function OpeningThumb({ layer, className }: { layer: PieceView; className?: string }) {
+export function OpeningThumb({ pieceView, className }: { pieceView: PieceView; className?: string }) {
   return (
-    <svg aria-hidden className={className} viewBox={frame(layer)}>
-      <path d={pathOf(layer.outline)} fill="currentColor" />
+    <svg aria-hidden className={className} viewBox={frame(pieceView)}>
+      <path d={pathOf(pieceView.outline)} fill="currentColor" />
     </svg>
   )
 }

@@ -81,9 +81,9 @@ export function startDrag(e: React.PointerEvent, piece: string, locate: Locate, 
 export function startScale(e: React.PointerEvent, piece: string, corner: number, locate: Locate) {
   e.stopPropagation()
   const what = gripFor(piece)
-  const layer = viewOf(bench.get(), piece)
-  if (!layer) return
-  const corners = cornersOf(layer, what, movedFill(bench.get(), piece))
+  const pieceView = viewOf(bench.get(), piece)
+  if (!pieceView) return
+  const corners = cornersOf(pieceView, what, movedFill(bench.get(), piece))
   const [far, centre, grabbed] = [corners[(corner + 2) % 4], middle(corners), corners[corner]]
   if (!far || !grabbed) return
   dragPiece(piece, what, (m) => {
@@ -101,9 +101,9 @@ export function startScale(e: React.PointerEvent, piece: string, corner: number,
 export function startTurn(e: React.PointerEvent, piece: string, locate: Locate) {
   e.stopPropagation()
   const what = gripFor(piece)
-  const layer = viewOf(bench.get(), piece)
-  if (!layer) return
-  const [cx, cy] = middle(cornersOf(layer, what, movedFill(bench.get(), piece)))
+  const pieceView = viewOf(bench.get(), piece)
+  if (!pieceView) return
+  const [cx, cy] = middle(cornersOf(pieceView, what, movedFill(bench.get(), piece)))
   const angle = ([x, y]: Point) => (Math.atan2(y - cy, x - cx) * 180) / Math.PI
   const from = angle(locate(e))
   dragPiece(piece, what, (m) => {
@@ -122,9 +122,9 @@ export function nudge(piece: string, kind: 'move' | 'scale' | 'turn', x: number,
     nudging = { gesture: crypto.randomUUID(), piece, what, last: now }
   }
   nudging.last = now
-  const layer = viewOf(bench.get(), piece)
-  if (!layer) return
-  const [cx, cy] = middle(moved(cornersOf(layer, what, movedFill(bench.get(), piece)), STILL))
+  const pieceView = viewOf(bench.get(), piece)
+  if (!pieceView) return
+  const [cx, cy] = middle(moved(cornersOf(pieceView, what, movedFill(bench.get(), piece)), STILL))
   const by = kind === 'move' ? shift(x, y) : kind === 'scale' ? about(cx, cy, x, 0) : about(cx, cy, 1, x)
   void edit(moveOf(piece, what, by), nudging.gesture)
 }

@@ -144,7 +144,7 @@ async function ask() {
       const { views, order } = await call<Tentative>('POST', `/sheets/${present.id}/tentative`, body)
       const wanted = bench.get().trying || bench.get().drag !== null || bench.get().mode !== null
       if (wanted && bench.get().bench?.revision === present.revision) {
-        bench.set({ tried: Object.fromEntries(views.map((layer) => [layer.piece, { layer, by }])), triedOrder: order ?? null })
+        bench.set({ tried: Object.fromEntries(views.map((pieceView) => [pieceView.piece, { pieceView, by }])), triedOrder: order ?? null })
         // what came is painted before more is asked for: server and painting share the processor
         await new Promise(requestAnimationFrame)
       }

@@ -145,8 +145,8 @@ export function openForm(piece: string): boolean {
 }
 
 /** The form at a point of the sheet: one of those held, else the last one of the list. */
-export function formUnder(layer: PieceView, held: string[], point: Point): string | undefined {
-  const hit = layer.forms.filter((v) => v.list === null && (v.outline ? inside(v.outline, point) : inQuad(v.corners, point)))
+export function formUnder(pieceView: PieceView, held: string[], point: Point): string | undefined {
+  const hit = pieceView.forms.filter((v) => v.list === null && (v.outline ? inside(v.outline, point) : inQuad(v.corners, point)))
   const own = hit.find((v) => held.includes(v.form))
   return (own ?? hit.at(-1))?.form
 }

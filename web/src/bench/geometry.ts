@@ -3,17 +3,17 @@ import type { PieceView } from '../types/PieceView'
 import { pathOf } from './outlines'
 import { at, type Point } from './similarity'
 import type { Similarity } from '../types/Similarity'
-import type { View } from './store'
+import type { View } from './viewport'
 
 export const toSheet = (view: View, x: number, y: number): Point => [(x - view.x) / view.zoom, (y - view.y) / view.zoom]
 
 export const toScreen = (view: View, [x, y]: Point): Point => [x * view.zoom + view.x, y * view.zoom + view.y]
 
 /** The four corners that a grip moves: of the photo for the fill (of several, for the one that is moved), else of the opening; clockwise from the top left. */
-export function cornersOf(layer: PieceView, what: Grip, fill: string | null = null): Point[] {
-  const photo = fill === null ? layer.photos.at(-1) : layer.photos.find((p) => p.fill === fill)
+export function cornersOf(pieceView: PieceView, what: Grip, fill: string | null = null): Point[] {
+  const photo = fill === null ? pieceView.photos.at(-1) : pieceView.photos.find((p) => p.fill === fill)
   if (what === 'fill' && photo) return photo.corners
-  const [l, t, r, b] = layer.bounds
+  const [l, t, r, b] = pieceView.bounds
   return [[l, t], [r, t], [r, b], [l, b]]
 }
 
@@ -55,17 +55,17 @@ export function inside(path: string, [x, y]: Point): boolean {
 
 const inBounds = ({ bounds: [l, t, r, b] }: PieceView, [x, y]: Point) => x >= l && x <= r && y >= t && y <= b
 
-/** Whether a point of the sheet lies on what a layer shows. */
-export const hits = (layer: PieceView, point: Point) => inBounds(layer, point) && inside(pathOf(layer.outline), point)
+/** Whether a point of the sheet lies on what a piece shows. */
+export const hits = (pieceView: PieceView, point: Point) => inBounds(pieceView, point) && inside(pathOf(pieceView.outline), point)
 
-/** The topmost layer at a point: by its shape, else (for the gaps of a word) by its bounds. */
-export function topmost(layers: PieceView[], point: Point): PieceView | undefined {
-  return layers.findLast((l) => hits(l, point)) ?? layers.findLast((l) => inBounds(l, point))
+/** The topmost piece at a point: by its shape, else (for the gaps of a word) by its bounds. */
+export function topmost(pieceViews: PieceView[], point: Point): PieceView | undefined {
+  return pieceViews.findLast((l) => hits(l, point)) ?? pieceViews.findLast((l) => inBounds(l, point))
 }
 
 export type Bounds = readonly [left: number, top: number, right: number, bottom: number]
 
-export const boundsOf = (layer: PieceView | undefined): Bounds | null => layer?.bounds ?? null
+export const boundsOf = (pieceView: PieceView | undefined): Bounds | null => pieceView?.bounds ?? null
 
 /** The upright box around points. */
 export function around(points: readonly Point[]): Bounds {

@@ -24,8 +24,8 @@ export const openSidesOf = (s: BenchState, piece: string | null): OpenSide[] => 
 
 /** What an opening covers without its open sides. */
 export function closedBounds(s: BenchState, piece: string | null): Bounds | undefined {
-  const layer = viewOf(s, piece)
-  return layer && (layer.closed ?? layer.bounds)
+  const pieceView = viewOf(s, piece)
+  return pieceView && (pieceView.closed ?? pieceView.bounds)
 }
 
 export const setSides = (piece: string, sides: OpenSide[]): Edit => ({ edit: 'opening', piece, change: 'open_sides', sides })

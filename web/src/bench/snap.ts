@@ -2,20 +2,7 @@ import type { PieceView } from '../types/PieceView'
 import { around, type Bounds } from './geometry'
 import type { Point } from './similarity'
 import { bench, viewOf } from './store'
-
-/** A line that something lies on while it is dragged. */
-export interface Guide {
-  /** Upright lines have an x, level ones a y; mm. */
-  axis: 'x' | 'y'
-  at: number
-  /** From where to where it is drawn, along the other axis. */
-  from: number
-  to: number
-  /** How far what is dragged lies from what it has snapped to, along the line; mm. */
-  gap: number
-  /** What lies there: an edge, a middle. */
-  of: string
-}
+import type { Guide } from './guide'
 
 interface Line {
   at: number
@@ -66,12 +53,12 @@ function targets(moving: Moving) {
     }
   }
   for (const own of s.bench?.scene.pieces ?? []) {
-    const layer: PieceView = viewOf(s, own.piece) ?? own
-    if (layer.piece !== moving.piece) {
-      add(layer.bounds, 'a piece')
-      if ('ends' in layer.outline) addNodes(layer.outline.ends)
+    const pieceView: PieceView = viewOf(s, own.piece) ?? own
+    if (pieceView.piece !== moving.piece) {
+      add(pieceView.bounds, 'a piece')
+      if ('ends' in pieceView.outline) addNodes(pieceView.outline.ends)
     } else if (moving.forms.length > 0) {
-      for (const view of layer.forms) {
+      for (const view of pieceView.forms) {
         if (moving.forms.includes(view.form) || view.list !== null) continue
         add(around(view.corners), 'a form')
         addNodes(view.ends)

@@ -20,16 +20,8 @@ import type { Stroke } from '../types/Stroke'
 import type { SubjectId } from '../types/SubjectId'
 import type { SubjectStroke } from '../types/SubjectStroke'
 import type { Matrix } from './matrix'
-import type { Guide } from './snap'
-
-/** What the screen shows of a sheet: a zoom, and where the sheet's corner lies. */
-export interface View {
-  /** CSS pixels for one millimetre. */
-  zoom: number
-  /** The sheet's top left corner, in CSS pixels of the viewport. */
-  x: number
-  y: number
-}
+import type { Guide } from './guide'
+import type { View } from './viewport'
 
 /** A subject of a photo is found. */
 export interface SubjectMode {
@@ -203,7 +195,7 @@ export type Handling = 'scale' | 'slant' | 'pull'
 export interface BenchState {
   bench: Bench | null
   /** Pieces as edits that are only tried would make them, and the move they were tried with. */
-  tried: Record<string, { layer: PieceView; by: Similarity | null }>
+  tried: Record<string, { pieceView: PieceView; by: Similarity | null }>
   /** The pieces from back to front, if what is tried would change that. */
   triedOrder: string[] | null
   selected: string | null
@@ -281,7 +273,7 @@ export function density(): number {
 
 export function viewOf(s: BenchState, piece: string | null): PieceView | undefined {
   if (piece === null) return undefined
-  return s.tried[piece]?.layer ?? s.bench?.scene.pieces.find((l) => l.piece === piece)
+  return s.tried[piece]?.pieceView ?? s.bench?.scene.pieces.find((l) => l.piece === piece)
 }
 
 /** All pieces that are seen, those that are tried as they would be, from back to front. */
@@ -294,10 +286,10 @@ export function viewsOf(s: BenchState): PieceView[] {
 /** From this many nodes on, a line along every edge would hide what it is drawn around, and drawing it takes time. */
 export const BUSY = 1500
 
-/** The layer for small pictures: those of busy outlines wait until a drag is over. */
+/** The view for small pictures: those of busy outlines wait until a drag is over. */
 export function calmViewOf(s: BenchState, piece: string | null): PieceView | undefined {
-  const layer = viewOf(s, piece)
-  return layer && layer.nodes >= BUSY ? s.bench?.scene.pieces.find((l) => l.piece === piece) : layer
+  const pieceView = viewOf(s, piece)
+  return pieceView && pieceView.nodes >= BUSY ? s.bench?.scene.pieces.find((l) => l.piece === piece) : pieceView
 }
 
 export function pieceOf(s: BenchState, piece: string | null) {

@@ -1,7 +1,7 @@
 //! Lines between limbs and bodies, and where the neck between them is narrowest.
 
 use super::contour::{Contour, pixels, runs_within};
-use super::necks::beside;
+use super::neighbours::beside;
 use crate::cutout::regions::{Connectivity, regions};
 use crate::grid::Grid;
 use kurbo::Line;

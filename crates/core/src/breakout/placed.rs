@@ -1,6 +1,6 @@
 //! A subject's matte where its photo lies on the sheet.
 
-use super::WorkingMatte;
+use super::working_matte::WorkingMatte;
 use crate::sheet::{Photo, Placement};
 use kurbo::{Affine, Point, Vec2};
 use std::sync::Arc;

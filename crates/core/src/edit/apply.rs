@@ -1,12 +1,17 @@
 //! From a sheet and an edit to the next sheet.
 
-use super::opening::{change_opening, drawable};
-use super::{Edit, Refusal, breakout, check, check_paint, fills, inks, moves, row, subjects};
+use super::edits::Edit;
+use super::forms::drawable;
+use super::opening::{change_opening, take_in};
+use super::opening_change::OpeningChange;
+use super::target::{bring_in, free, name_drawings, window};
+use super::{breakout, fills, inks, moves, row, subjects};
+use crate::check::{self, Refusal};
 use crate::library::Library;
-use crate::outline::{OutlineError, lettering_path, opening_path};
+use crate::outline::{OutlineError, lettering_path};
 use crate::sheet::{
-    Breakout, Colour, DrawingId, Fill, FillId, FillPaint, Finish, FontId, Form, FormId, FormShape, Lettering, Opening,
-    Paint, PhotoId, Picture, Piece, PieceId, PieceKind, Placement, Pose, Sheet, Window,
+    Breakout, Colour, Fill, FillId, FillPaint, Finish, FontId, Form, FormId, FormShape, Lettering, Opening, Paint,
+    Picture, Piece, PieceId, PieceKind, Placement, Pose, Sheet, Window,
 };
 use kurbo::{Rect, Shape};
 
@@ -37,7 +42,7 @@ fn change(sheet: &mut Sheet, edit: &Edit, library: &dyn Library) -> Result<(), R
         }
         Edit::SetBackground { colour } => sheet.background = *colour,
         Edit::SetBackdrop { paint } => {
-            paint.iter().try_for_each(|p| check_paint::paint(p, sheet))?;
+            paint.iter().try_for_each(|p| check::paint(p, sheet))?;
             sheet.backdrop = paint.clone();
         }
         Edit::SetBleed { bleed } => {
@@ -50,7 +55,7 @@ fn change(sheet: &mut Sheet, edit: &Edit, library: &dyn Library) -> Result<(), R
             sheet.paper = *grain;
         }
         Edit::SetBorder { border } => {
-            border.iter().try_for_each(|b| check_paint::border(b, sheet))?;
+            border.iter().try_for_each(|b| check::border(b, sheet))?;
             sheet.border = border.clone();
         }
         Edit::SetCredit { of, credit } => {
@@ -80,7 +85,7 @@ fn change(sheet: &mut Sheet, edit: &Edit, library: &dyn Library) -> Result<(), R
         }
         Edit::Opening { piece, change } => {
             let mut changed = window(sheet, *piece)?.clone();
-            if let super::OpeningChange::AddForm { form } | super::OpeningChange::SetForm { form } = change {
+            if let OpeningChange::AddForm { form } | OpeningChange::SetForm { form } = change {
                 name_drawings(sheet, form.drawings(), library);
             }
             change_opening(sheet, &mut changed, change, library)?;
@@ -108,7 +113,7 @@ fn change(sheet: &mut Sheet, edit: &Edit, library: &dyn Library) -> Result<(), R
         Edit::SetFill { piece, fill } => fills::set(sheet, *piece, fill, library)?,
         Edit::OrderFill { piece, fill, to } => fills::order(window(sheet, *piece)?, *fill, *to)?,
         Edit::SetFinish { piece, finish } => {
-            check_paint::finish(finish, sheet)?;
+            check::finish(finish, sheet)?;
             window(sheet, *piece)?.finish = finish.clone();
         }
         Edit::SetFillColour { piece, fill, colour } => {
@@ -185,7 +190,7 @@ fn change(sheet: &mut Sheet, edit: &Edit, library: &dyn Library) -> Result<(), R
         }
         Edit::TakeIn { piece, other, form, join } => {
             free(sheet, *other)?;
-            super::opening::take_in(sheet, (*piece, *other), (*form, *join), library)?;
+            take_in(sheet, (*piece, *other), (*form, *join), library)?;
             remove(sheet, *other);
         }
         Edit::CopyPiece { piece, copy } => moves::copy_piece(sheet, *piece, *copy)?,
@@ -215,25 +220,12 @@ fn add(sheet: &mut Sheet, piece: Piece) -> Result<(), Refusal> {
     check::amounts(sheet)
 }
 
-/// A piece that may be changed.
-fn free(sheet: &mut Sheet, id: PieceId) -> Result<&mut Piece, Refusal> {
-    let piece = sheet.piece(id).ok_or(Refusal::NoPiece)?;
-    if piece.locked {
-        return Err(Refusal::Locked(piece.label(sheet)));
-    }
-    sheet.piece_mut(id).ok_or(Refusal::NoPiece)
-}
-
 /// Takes a piece off the sheet, and out of the windows that it fills.
 fn remove(sheet: &mut Sheet, id: PieceId) {
     sheet.pieces.retain(|p| p.id != id);
     for window in sheet.pieces.iter_mut().filter_map(|p| p.window_mut()) {
         window.fills.retain(|f| !matches!(&f.paint, FillPaint::Window(w) if w.piece == id));
     }
-}
-
-pub(super) fn window(sheet: &mut Sheet, id: PieceId) -> Result<&mut Window, Refusal> {
-    free(sheet, id)?.window_mut().ok_or(Refusal::NoPart)
 }
 
 fn new_word(
@@ -258,15 +250,6 @@ fn inked(sheet: &Sheet, form: Form, fill: FillId) -> Window {
         fills: vec![Fill { follows_opening: true, ..Fill::new(fill, FillPaint::Plain(Paint::colour(colour))) }],
         breakout: Breakout::default(),
         finish: Finish::default(),
-    }
-}
-
-/// Enters the drawings of a form or a fill into the sheet's list.
-pub(super) fn name_drawings(sheet: &mut Sheet, drawings: Vec<&DrawingId>, library: &dyn Library) {
-    for id in drawings {
-        if let Some(drawn) = library.drawing(id) {
-            sheet.drawings.entry(id.clone()).or_insert_with(|| drawn.name.clone());
-        }
     }
 }
 
@@ -315,20 +298,4 @@ fn set_lettering(
         form.pose = pose;
     }
     Ok(())
-}
-
-/// Enters a photo into the sheet's list; its width and height.
-pub(super) fn bring_in(sheet: &mut Sheet, id: &PhotoId, library: &dyn Library) -> Result<(u32, u32), Refusal> {
-    if let Some(photo) = sheet.photos.get(id) {
-        return Ok((photo.width, photo.height));
-    }
-    let photo = library.photo(id).ok_or(Refusal::NoPhoto)?;
-    let size = (photo.width, photo.height);
-    sheet.photos.insert(id.clone(), photo);
-    Ok(size)
-}
-
-pub(super) fn opening_bounds(sheet: &mut Sheet, piece: PieceId, library: &dyn Library) -> Result<Rect, Refusal> {
-    let path = opening_path(&window(sheet, piece)?.opening, library)?;
-    if path.is_empty() { Err(Refusal::EmptyWord) } else { Ok(path.bounding_box()) }
 }

@@ -1,9 +1,9 @@
 //! Edits of what passes over the edge.
 
-use super::apply::window;
-use super::opening::baked;
-use super::{Refusal, check};
+use super::forms::baked;
+use super::target::window;
 use crate::breakout::{PlacedMatte, part_contour};
+use crate::check::{self, Refusal};
 use crate::combine::{simplify, unite};
 use crate::library::Library;
 use crate::outline::opening_path;

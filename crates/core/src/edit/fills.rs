@@ -1,15 +1,16 @@
 //! Edits of what shows through an opening.
 
-use super::apply::{bring_in, name_drawings, opening_bounds, window};
-use super::opening::drawable;
+use super::edits::Fit;
+use super::forms::drawable;
 use super::row::open_before;
-use super::{Fit, Refusal, check, check_paint};
+use super::target::{bring_in, in_front, name_drawings, opening_bounds, window};
+use crate::check::{self, Refusal};
 use crate::library::Library;
 use crate::outline::OutlineError;
-use crate::sheet::limits::{FILLS, LOOKS};
+use crate::sheet::limits::LOOKS;
 use crate::sheet::{
-    DrawingFill, Fill, FillId, FillPaint, Finish, Motif, PartLook, Photo, PhotoFill, PhotoId, PieceId, Placement,
-    Sheet, TileFill, Tone, Window,
+    DrawingFill, Fill, FillId, FillPaint, Motif, PartLook, Photo, PhotoFill, PhotoId, PieceId, Placement, Sheet,
+    TileFill, Tone, Window,
 };
 use kurbo::Rect;
 
@@ -83,18 +84,7 @@ fn take_in(sheet: &mut Sheet, piece: PieceId, fill: &Fill, library: &dyn Library
     {
         return Err(Refusal::WithinItself);
     }
-    check_paint::fill(fill, sheet)
-}
-
-pub(super) fn in_front(window: &mut Window, fill: Fill) -> Result<(), Refusal> {
-    if window.fill(fill.id).is_some() {
-        return Err(Refusal::Inconsistent("two fills share an identifier"));
-    }
-    if window.fills.len() >= FILLS {
-        return Err(Refusal::TooManyFills);
-    }
-    window.fills.push(fill);
-    Ok(())
+    check::fill(fill, sheet)
 }
 
 pub(super) fn order(window: &mut Window, fill: FillId, to: usize) -> Result<(), Refusal> {
@@ -202,51 +192,4 @@ pub(super) fn let_pieces_out(
     drawing.looks.retain(|l| l.off || l.out || l.paint.is_some());
     drawing.looks.sort_by_key(|l| l.part);
     if drawing.looks.len() > LOOKS { Err(Refusal::Looks) } else { Ok(()) }
-}
-
-/// What undo calls a change of a fill.
-pub(super) fn name(old: Option<&Fill>, new: &Fill) -> &'static str {
-    let Some(old) = old else {
-        return "fill";
-    };
-    match (&old.paint, &new.paint) {
-        _ if old.strength != new.strength => "strength of a fill",
-        _ if old.blend != new.blend => "blend mode",
-        _ if old.off != new.off && new.off => "switch a fill off",
-        _ if old.off != new.off => "switch a fill on",
-        _ if old.follows_opening != new.follows_opening && new.follows_opening => "fill rides with the opening",
-        _ if old.follows_opening != new.follows_opening => "fill stays on the sheet",
-        (FillPaint::Photo(a), FillPaint::Photo(b)) if a.tone != b.tone => "tone of the photo",
-        (FillPaint::Tile(a), FillPaint::Tile(b)) if a.tone != b.tone => "tone of the photo",
-        (FillPaint::Photo(_), FillPaint::Tile(_)) => "repeat the photo",
-        (FillPaint::Tile(_), FillPaint::Photo(_)) => "photo once",
-        (FillPaint::Drawing(_), FillPaint::Tile(_)) => "repeat the drawing",
-        (FillPaint::Tile(_), FillPaint::Drawing(_)) => "drawing once",
-        (FillPaint::Drawing(a), FillPaint::Drawing(b)) if a.looks != b.looks => "parts of the drawing",
-        (FillPaint::Drawing(_), FillPaint::Form(_)) => "drawing in one paint",
-        (FillPaint::Form(_), FillPaint::Drawing(_)) => "drawing in its own colours",
-        (_, FillPaint::Tile(_)) => "tile",
-        (_, FillPaint::Plain(crate::sheet::Paint::Gradient { .. })) => "gradient",
-        _ => "fill",
-    }
-}
-
-/// What undo calls a change of a finish.
-pub(super) fn finish_name(old: Option<&Finish>, new: &Finish) -> &'static str {
-    let Some(old) = old else {
-        return "finish";
-    };
-    match () {
-        () if old.softness != new.softness => "softness of the edge",
-        () if old.strength != new.strength => "strength of the window",
-        () if old.negative != new.negative => "negative",
-        () if old.rims.len() < new.rims.len() => "add a rim",
-        () if old.rims.len() > new.rims.len() => "remove a rim",
-        () if old.rims != new.rims => "rim",
-        () if old.shadows.len() < new.shadows.len() => "add a shadow",
-        () if old.shadows.len() > new.shadows.len() => "remove a shadow",
-        () if old.shadows != new.shadows => "shadow",
-        () if old.gloss != new.gloss => "gloss",
-        () => "finish",
-    }
 }

@@ -1,15 +1,15 @@
 //! Edits of a sheet's inks.
 
-use super::{Refusal, check_paint};
+use crate::check::{self, Refusal};
 use crate::sheet::{FillPaint, Gradient, Ink, InkId, Mix, Paint, Print, Sheet, Tint, Tone};
 
 pub(super) fn set(sheet: &mut Sheet, ink: &Ink) -> Result<(), Refusal> {
-    check_paint::ink(ink)?;
+    check::ink(ink)?;
     match sheet.inks.iter_mut().find(|i| i.id == ink.id) {
         Some(known) => *known = ink.clone(),
         None => sheet.inks.push(ink.clone()),
     }
-    check_paint::inks(sheet)
+    check::inks(sheet)
 }
 
 /// What was painted with it is painted with what it was.

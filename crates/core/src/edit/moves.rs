@@ -1,8 +1,9 @@
 //! Moving pieces, or one half of them, and copying them.
 
-use super::opening::fresh_ids;
-use super::{Grip, Refusal, check};
-use crate::sheet::{Fill, FillId, FillPaint, FormId, Piece, PieceId, PieceKind, Sheet, Similarity, Window};
+use super::edits::Grip;
+use super::forms::copy_ids;
+use crate::check::{self, Refusal};
+use crate::sheet::{Fill, FillPaint, Piece, PieceId, PieceKind, Sheet, Similarity, Window};
 
 pub(super) fn move_piece(piece: &mut Piece, what: Grip, by: &Similarity) -> Result<(), Refusal> {
     match &mut piece.kind {
@@ -29,7 +30,7 @@ pub(super) fn move_piece(piece: &mut Piece, what: Grip, by: &Similarity) -> Resu
 pub(super) fn move_fill(fill: &mut Fill, by: &Similarity) -> Result<(), Refusal> {
     fill.moved(by);
     match &mut fill.paint {
-        FillPaint::Form(f) => check::form(&f.form, 0),
+        FillPaint::Form(f) => check::form(&f.form),
         FillPaint::Window(w) if !w.by.is_sound() => Err(Refusal::Number("The place of a window")),
         _ => fill.placement_mut().map_or(Ok(()), |p| check::placement(p)),
     }
@@ -38,7 +39,7 @@ pub(super) fn move_fill(fill: &mut Fill, by: &Similarity) -> Result<(), Refusal>
 fn move_opening(window: &mut Window, by: &Similarity) -> Result<(), Refusal> {
     for form in &mut window.opening.forms {
         form.transform(by.affine());
-        check::form(form, 0)?;
+        check::form(form)?;
     }
     let opening = &mut window.opening;
     for length in [&mut opening.grow, &mut opening.rounding, &mut opening.simplify] {
@@ -57,19 +58,15 @@ pub(super) fn copy_piece(sheet: &mut Sheet, id: PieceId, copy: PieceId) -> Resul
     }
     let mut piece = Piece { id: copy, locked: false, ..sheet.pieces[at].clone() };
     if let Some(window) = piece.window_mut() {
-        let before: Vec<FormId> = window.opening.forms.iter().map(|f| f.id).collect();
-        window.opening.forms.iter_mut().for_each(fresh_ids);
-        let after: Vec<FormId> = window.opening.forms.iter().map(|f| f.id).collect();
-        for id in window.opening.cells.iter_mut().flat_map(|c| &mut c.cover) {
-            if let Some(at) = before.iter().position(|b| b == id) {
-                *id = after[at];
-            }
+        window.opening.forms.iter_mut().for_each(|form| copy_ids(form, copy.0));
+        for form in window.opening.cells.iter_mut().flat_map(|c| &mut c.cover) {
+            *form = form.copied_within(copy.0);
         }
-        for fill in &mut window.fills {
-            let fresh = FillId::fresh();
-            window.breakout.fills_mut().filter(|id| **id == fill.id).for_each(|id| *id = fresh);
-            fill.id = fresh;
+        for cell in &mut window.opening.cells {
+            cell.cover.sort();
         }
+        window.breakout.fills_mut().for_each(|fill| *fill = fill.copied_within(copy.0));
+        window.fills.iter_mut().for_each(|fill| fill.id = fill.id.copied_within(copy.0));
     }
     let step = 0.04 * sheet.width.min(sheet.height);
     move_piece(&mut piece, Grip::Both, &Similarity { a: 1.0, b: 0.0, dx: step, dy: step })?;

@@ -1,7 +1,8 @@
 //! What edits are called.
 
-use super::{Edit, Grip, OpeningChange, fills};
-use crate::sheet::{PieceId, Sheet};
+use super::edits::{Edit, Grip};
+use super::opening_change::OpeningChange;
+use crate::sheet::{Fill, FillPaint, Finish, Form, FormId, FormShape, Join, Paint, PieceId, Sheet, Window};
 
 impl Edit {
     /// What undo and redo call it.
@@ -36,12 +37,12 @@ impl Edit {
             Edit::AddFill { .. } | Edit::ShareFill { .. } => "add a fill".into(),
             Edit::SetFill { piece, fill } => {
                 let old = sheet.piece(*piece).and_then(|p| p.window()).and_then(|w| w.fill(fill.id));
-                fills::name(old, fill).into()
+                fill_name(old, fill).into()
             }
             Edit::OrderFill { .. } => "order of fills".into(),
             Edit::SetFinish { piece, finish } => {
                 let old = sheet.piece(*piece).and_then(|p| p.window()).map(|w| &w.finish);
-                fills::finish_name(old, finish).into()
+                finish_name(old, finish).into()
             }
             Edit::FillWithPhoto { piece, .. } | Edit::AddPhoto { piece, .. } => {
                 format!("photo into “{}”", label(piece))
@@ -108,8 +109,122 @@ impl Edit {
 }
 
 /// At most 24 characters of a text, as one line.
-pub(super) fn short(text: &str) -> String {
+fn short(text: &str) -> String {
     let line: Vec<&str> = text.split_whitespace().collect();
     let line = line.join(" ");
     if line.chars().count() <= 24 { line } else { line.chars().take(23).chain(['…']).collect() }
+}
+
+impl OpeningChange {
+    /// What undo and redo call it.
+    pub fn name(&self, window: Option<&Window>) -> String {
+        let find = |id: FormId| window.and_then(|w| w.opening.form(id));
+        let label = |id: FormId| find(id).map_or("form".into(), |f| short(&f.label().to_lowercase()));
+        match self {
+            Self::AddForm { form } => format!("add {}", form.label().to_lowercase()),
+            Self::AddWord { .. } => "add lettering".into(),
+            Self::SetForm { form } => set_name(find(form.id), form),
+            Self::SetJoin { join, .. } => match join {
+                Join::Add => "join: add".into(),
+                Join::CutAway => "join: cut away".into(),
+                Join::KeepShared => "join: keep shared".into(),
+                Join::DropShared => "join: drop shared".into(),
+            },
+            Self::SwitchForm { form, off: true } => format!("switch off {}", label(*form)),
+            Self::SwitchForm { form, off: false } => format!("switch on {}", label(*form)),
+            Self::RemoveForms { forms } => match forms.as_slice() {
+                [one] => format!("remove {}", label(*one)),
+                _ => "remove forms".into(),
+            },
+            Self::CopyForm { form, .. } => format!("copy {}", label(*form)),
+            Self::OrderForm { .. } => "order forms".into(),
+            Self::Gather { .. } => "gather into a list".into(),
+            Self::Spread { .. } => "spread the list".into(),
+            Self::Transform { by, .. } => transform_name(*by).into(),
+            Self::SetCells { .. } => "cells".into(),
+            Self::OpenSides { .. } => "open sides".into(),
+            Self::Reshape { .. } => "reshape the opening".into(),
+            Self::StepInside { form, .. } => format!("step inside {}", label(*form)),
+            Self::Bake { form } => format!("bake {}", label(*form)),
+            Self::BakeAll { .. } => "bake the opening".into(),
+        }
+    }
+}
+
+fn set_name(old: Option<&Form>, new: &Form) -> String {
+    let what = new.label().to_lowercase();
+    let Some(old) = old else {
+        return format!("change {what}");
+    };
+    let differs = match (&old.shape, &new.shape) {
+        _ if old.bend != new.bend => "bend",
+        _ if old.line != new.line => "own line of",
+        _ if old.pose.pull != new.pose.pull => "pull corners of",
+        _ if old.pose != new.pose => "place",
+        (FormShape::Drawing(a), FormShape::Drawing(b)) if a.specks != b.specks => "specks of",
+        (FormShape::Drawing(_), FormShape::Drawing(_)) => "pick pieces of",
+        (FormShape::Contour(_), FormShape::Contour(_)) => "nodes of",
+        (FormShape::Brush(_), FormShape::Brush(_)) => "paint",
+        _ => "change",
+    };
+    format!("{differs} {}", short(&what))
+}
+
+fn transform_name([a, b, c, d, ..]: [f64; 6]) -> &'static str {
+    let near = |x: f64, y: f64| (x - y).abs() < 1e-9;
+    match a * d - b * c {
+        _ if near(a, 1.0) && near(d, 1.0) && near(b, 0.0) && near(c, 0.0) => "move the form",
+        det if det < 0.0 => "mirror the form",
+        det if near(det, 1.0) && near(a, d) && near(b, -c) => "turn the form",
+        _ if near(b, 0.0) && near(c, 0.0) => "scale the form",
+        _ if near(a, 1.0) && near(d, 1.0) => "slant the form",
+        _ => "transform the form",
+    }
+}
+
+/// What undo calls a change of a fill.
+fn fill_name(old: Option<&Fill>, new: &Fill) -> &'static str {
+    let Some(old) = old else {
+        return "fill";
+    };
+    match (&old.paint, &new.paint) {
+        _ if old.strength != new.strength => "strength of a fill",
+        _ if old.blend != new.blend => "blend mode",
+        _ if old.off != new.off && new.off => "switch a fill off",
+        _ if old.off != new.off => "switch a fill on",
+        _ if old.follows_opening != new.follows_opening && new.follows_opening => "fill rides with the opening",
+        _ if old.follows_opening != new.follows_opening => "fill stays on the sheet",
+        (FillPaint::Photo(a), FillPaint::Photo(b)) if a.tone != b.tone => "tone of the photo",
+        (FillPaint::Tile(a), FillPaint::Tile(b)) if a.tone != b.tone => "tone of the photo",
+        (FillPaint::Photo(_), FillPaint::Tile(_)) => "repeat the photo",
+        (FillPaint::Tile(_), FillPaint::Photo(_)) => "photo once",
+        (FillPaint::Drawing(_), FillPaint::Tile(_)) => "repeat the drawing",
+        (FillPaint::Tile(_), FillPaint::Drawing(_)) => "drawing once",
+        (FillPaint::Drawing(a), FillPaint::Drawing(b)) if a.looks != b.looks => "parts of the drawing",
+        (FillPaint::Drawing(_), FillPaint::Form(_)) => "drawing in one paint",
+        (FillPaint::Form(_), FillPaint::Drawing(_)) => "drawing in its own colours",
+        (_, FillPaint::Tile(_)) => "tile",
+        (_, FillPaint::Plain(Paint::Gradient { .. })) => "gradient",
+        _ => "fill",
+    }
+}
+
+/// What undo calls a change of a finish.
+fn finish_name(old: Option<&Finish>, new: &Finish) -> &'static str {
+    let Some(old) = old else {
+        return "finish";
+    };
+    match () {
+        () if old.softness != new.softness => "softness of the edge",
+        () if old.strength != new.strength => "strength of the window",
+        () if old.negative != new.negative => "negative",
+        () if old.rims.len() < new.rims.len() => "add a rim",
+        () if old.rims.len() > new.rims.len() => "remove a rim",
+        () if old.rims != new.rims => "rim",
+        () if old.shadows.len() < new.shadows.len() => "add a shadow",
+        () if old.shadows.len() > new.shadows.len() => "remove a shadow",
+        () if old.shadows != new.shadows => "shadow",
+        () if old.gloss != new.gloss => "gloss",
+        () => "finish",
+    }
 }

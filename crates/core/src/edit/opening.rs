@@ -1,168 +1,14 @@
 //! Changes to the opening of a window: its forms, joins and cells, and the outline as a whole.
 
-use super::{Refusal, check};
+use super::forms::{baked, copy_ids, drawable};
+use super::opening_change::OpeningChange;
+use super::target;
+use crate::check::{self, Refusal};
 use crate::combine::{grow, unite};
 use crate::library::Library;
 use crate::outline::{form_path, lettering_path, opening_path};
-use crate::sheet::{
-    Align, CellChoice, Contour, FontId, Form, FormId, FormShape, Join, Lettering, OpenSide, Opening, PieceId, Pose,
-    Sheet, Window,
-};
+use crate::sheet::{Align, FontId, Form, FormId, FormShape, Join, Lettering, Opening, PieceId, Pose, Sheet, Window};
 use kurbo::{Affine, BezPath, Shape};
-use serde::{Deserialize, Serialize};
-use ts_rs::TS;
-
-/// A change to an opening.
-#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, TS)]
-#[serde(tag = "change", rename_all = "snake_case")]
-pub enum OpeningChange {
-    /// At the end of the opening's own list.
-    AddForm {
-        form: Form,
-    },
-    /// A word, set into the opening's width.
-    AddWord {
-        form: FormId,
-        text: String,
-        font: FontId,
-        join: Join,
-    },
-    /// Takes the place of the form with the same identifier.
-    SetForm {
-        form: Form,
-    },
-    SetJoin {
-        form: FormId,
-        join: Join,
-    },
-    SwitchForm {
-        form: FormId,
-        off: bool,
-    },
-    RemoveForms {
-        forms: Vec<FormId>,
-    },
-    CopyForm {
-        form: FormId,
-        copy: FormId,
-    },
-    /// To the place `to` of the opening's own list, or of the list `into`.
-    OrderForm {
-        form: FormId,
-        #[serde(default)]
-        #[ts(optional = nullable)]
-        into: Option<FormId>,
-        to: usize,
-    },
-    /// Gathers neighbours of one list into a new list, in the place of the first of them.
-    Gather {
-        forms: Vec<FormId>,
-        list: FormId,
-    },
-    /// Puts the forms of a list in its place.
-    Spread {
-        list: FormId,
-    },
-    /// Moves, scales, turns, mirrors or slants forms in sheet space; all of the opening's own list where none is named. SVG's
-    /// order of coefficients.
-    Transform {
-        forms: Vec<FormId>,
-        by: [f64; 6],
-    },
-    SetCells {
-        cells: Vec<CellChoice>,
-    },
-    /// How the joined outline is reshaped; millimetres.
-    Reshape {
-        grow: f64,
-        rounding: f64,
-        simplify: f64,
-    },
-    /// Sides at which nothing is cut.
-    OpenSides {
-        sides: Vec<OpenSide>,
-    },
-    /// Freezes a form into nodes that lie inside of its edge by a width in millimetres; outside where it is negative.
-    StepInside {
-        form: FormId,
-        by: f64,
-    },
-    /// Freezes a form into nodes.
-    Bake {
-        form: FormId,
-    },
-    /// Freezes the whole opening into one form of nodes.
-    BakeAll {
-        form: FormId,
-    },
-}
-
-impl OpeningChange {
-    /// What undo and redo call it.
-    pub fn name(&self, window: Option<&Window>) -> String {
-        let find = |id: FormId| window.and_then(|w| w.opening.form(id));
-        let label = |id: FormId| find(id).map_or("form".into(), |f| super::names::short(&f.label().to_lowercase()));
-        match self {
-            Self::AddForm { form } => format!("add {}", form.label().to_lowercase()),
-            Self::AddWord { .. } => "add lettering".into(),
-            Self::SetForm { form } => set_name(find(form.id), form),
-            Self::SetJoin { join, .. } => match join {
-                Join::Add => "join: add".into(),
-                Join::CutAway => "join: cut away".into(),
-                Join::KeepShared => "join: keep shared".into(),
-                Join::DropShared => "join: drop shared".into(),
-            },
-            Self::SwitchForm { form, off: true } => format!("switch off {}", label(*form)),
-            Self::SwitchForm { form, off: false } => format!("switch on {}", label(*form)),
-            Self::RemoveForms { forms } => match forms.as_slice() {
-                [one] => format!("remove {}", label(*one)),
-                _ => "remove forms".into(),
-            },
-            Self::CopyForm { form, .. } => format!("copy {}", label(*form)),
-            Self::OrderForm { .. } => "order forms".into(),
-            Self::Gather { .. } => "gather into a list".into(),
-            Self::Spread { .. } => "spread the list".into(),
-            Self::Transform { by, .. } => transform_name(*by).into(),
-            Self::SetCells { .. } => "cells".into(),
-            Self::OpenSides { .. } => "open sides".into(),
-            Self::Reshape { .. } => "reshape the opening".into(),
-            Self::StepInside { form, .. } => format!("step inside {}", label(*form)),
-            Self::Bake { form } => format!("bake {}", label(*form)),
-            Self::BakeAll { .. } => "bake the opening".into(),
-        }
-    }
-}
-
-fn set_name(old: Option<&Form>, new: &Form) -> String {
-    let what = new.label().to_lowercase();
-    let Some(old) = old else {
-        return format!("change {what}");
-    };
-    let differs = match (&old.shape, &new.shape) {
-        _ if old.bend != new.bend => "bend",
-        _ if old.line != new.line => "own line of",
-        _ if old.pose.pull != new.pose.pull => "pull corners of",
-        _ if old.pose != new.pose => "place",
-        (FormShape::Drawing(a), FormShape::Drawing(b)) if a.specks != b.specks => "specks of",
-        (FormShape::Drawing(_), FormShape::Drawing(_)) => "pick pieces of",
-        (FormShape::Contour(_), FormShape::Contour(_)) => "nodes of",
-        (FormShape::Brush(_), FormShape::Brush(_)) => "paint",
-        _ => "change",
-    };
-    format!("{differs} {}", super::names::short(&what))
-}
-
-fn transform_name([a, b, c, d, ..]: [f64; 6]) -> &'static str {
-    let near = |x: f64, y: f64| (x - y).abs() < 1e-9;
-    match a * d - b * c {
-        _ if near(a, 1.0) && near(d, 1.0) && near(b, 0.0) && near(c, 0.0) => "move the form",
-        det if det < 0.0 => "mirror the form",
-        det if near(det, 1.0) && near(a, d) && near(b, -c) => "turn the form",
-        _ if near(b, 0.0) && near(c, 0.0) => "scale the form",
-        _ if near(a, 1.0) && near(d, 1.0) => "slant the form",
-        _ => "transform the form",
-    }
-}
 
 /// Makes a change to a window's opening.
 ///
@@ -206,7 +52,7 @@ pub(super) fn change_opening(
             unused(opening, *copy)?;
             let (list, at) = opening.place_mut(*form).ok_or(Refusal::NoPart)?;
             let mut twin = list[at].clone();
-            fresh_ids(&mut twin);
+            copy_ids(&mut twin, copy.0);
             twin.id = *copy;
             let step = 0.03 * sheet.width.min(sheet.height);
             twin.transform(Affine::translate((step, step)));
@@ -279,12 +125,12 @@ pub(super) fn take_in(
         [one] if is_list => Form { id, ..one.clone() },
         _ if is_list => {
             let mut list = Form::new(id, Pose::default(), FormShape::List { forms: taken.forms });
-            fresh_ids(&mut list);
+            copy_ids(&mut list, id.0);
             Form { id, ..list }
         }
         _ => baked(id, &opening_path(&taken, library)?),
     };
-    let opening = &mut super::apply::window(sheet, piece)?.opening;
+    let opening = &mut target::window(sheet, piece)?.opening;
     unused(opening, id)?;
     opening.forms.push(Form { join, ..form });
     check::opening(&opening.clone(), sheet)
@@ -302,20 +148,6 @@ fn form_mut(opening: &mut Opening, id: FormId) -> Result<&mut Form, Refusal> {
 
 fn unused(opening: &Opening, id: FormId) -> Result<(), Refusal> {
     if opening.form(id).is_some() { Err(Refusal::Inconsistent("two forms share an identifier")) } else { Ok(()) }
-}
-
-/// Refuses what has no outline: text without letters, crossed corners, a drawing that is not there.
-pub(super) fn drawable(form: &Form, library: &dyn Library) -> Result<(), Refusal> {
-    check::form(form, 0)?;
-    form_path(form, &[], library)?;
-    Ok(())
-}
-
-/// A form of nodes with its middle as its origin.
-pub(super) fn baked(id: FormId, path: &BezPath) -> Form {
-    let c = if path.is_empty() { kurbo::Point::ZERO } else { path.bounding_box().center() };
-    let contour = Contour::from_path(&(Affine::translate(-c.to_vec2()) * path));
-    Form::new(id, Pose::at(c.x, c.y), FormShape::Contour(contour))
 }
 
 fn word_in(
@@ -416,12 +248,4 @@ fn drop_empty_lists(forms: &mut Vec<Form>) {
         }
     }
     forms.retain(|f| !matches!(&f.shape, FormShape::List { forms } if forms.is_empty()));
-}
-
-/// New identifiers for a form and all it holds.
-pub(super) fn fresh_ids(form: &mut Form) {
-    form.id = FormId::fresh();
-    if let FormShape::List { forms } = &mut form.shape {
-        forms.iter_mut().for_each(fresh_ids);
-    }
 }

@@ -1,8 +1,7 @@
 //! Edits of windows that show one photo between them.
 
-use super::Refusal;
-use super::apply::{opening_bounds, window};
-use super::fills::in_front;
+use super::target::{in_front, opening_bounds, window};
+use crate::check::Refusal;
 use crate::library::Library;
 use crate::outline::opening_path;
 use crate::sheet::{Fill, FillId, FillPaint, PhotoFill, PieceId, Placement, Sheet, Window};

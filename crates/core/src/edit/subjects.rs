@@ -1,6 +1,6 @@
 //! Edits of the subjects of a photo.
 
-use super::{Refusal, check};
+use crate::check::{self, Refusal};
 use crate::library::Library;
 use crate::sheet::{FillPaint, PhotoId, PhotoSubject, Sheet, limits};
 

@@ -106,7 +106,11 @@ impl PieceHandles {
                     }
                 }
                 if let Some(breakout) = &scene.breakout {
-                    overhangs::describe(&mut handles, sheet, piece.id, window, breakout, library);
+                    let views = overhangs::overhang_views(sheet, piece.id, window, breakout, library);
+                    handles.overhangs = views.overhangs;
+                    handles.edges = views.edges;
+                    handles.unmatched = views.unmatched;
+                    handles.crossings = views.crossings;
                 }
             }
         }

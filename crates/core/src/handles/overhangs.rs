@@ -1,6 +1,5 @@
 //! What reaches over the edge of a window, to be let out or kept in.
 
-use super::PieceHandles;
 use crate::breakout::{JointOpening, Overhangs, PlacedMatte, SubjectOf, WindowBreakout, contours, crosses};
 use crate::combine::{Rule, bounds, join_pair, parts, unite};
 use crate::library::Library;
@@ -67,15 +66,24 @@ pub struct CrossingView {
     pub under_by: Vec<Anchor>,
 }
 
+/// What reaches over the edge of one window, as people handle it.
+#[derive(Default)]
+pub(super) struct OverhangViews {
+    pub overhangs: Vec<OverhangView>,
+    pub edges: Vec<EdgeView>,
+    pub unmatched: Vec<Anchor>,
+    pub crossings: Vec<CrossingView>,
+}
+
 /// Describes the overhangs of a window with their edges and crossings.
-pub(super) fn describe(
-    handles: &mut PieceHandles,
+pub(super) fn overhang_views(
     sheet: &Sheet,
     piece: PieceId,
     window: &Window,
     breakout: &WindowBreakout,
     library: &dyn Library,
-) {
+) -> OverhangViews {
+    let mut views = OverhangViews::default();
     for fill in window.fills.iter().filter(|f| !f.off) {
         match &fill.paint {
             FillPaint::Photo(photo_fill) => {
@@ -86,30 +94,31 @@ pub(super) fn describe(
                 for subject in &photo.subjects {
                     let subject = SubjectOf { window, fill, photo_fill, photo, subject };
                     if let Some((placed, found)) = subject.overhangs(joint, library) {
-                        describe_subject(handles, &subject, &placed, &found, joint);
+                        describe_subject(&mut views, &subject, &placed, &found, joint);
                     }
                 }
             }
             FillPaint::Drawing(drawing) => {
                 if let Some(imported) = library.drawing(&drawing.drawing) {
                     let alone = breakout.joints.alone();
-                    handles.overhangs.extend(of_drawing(fill.id, drawing, &imported.picture, alone));
+                    views.overhangs.extend(of_drawing(fill.id, drawing, &imported.picture, alone));
                 }
             }
             _ => {}
         }
     }
     let crossings = breakout.releases.iter().flat_map(|r| &r.crossings);
-    handles.crossings = crossings
+    views.crossings = crossings
         .map(|c| CrossingView { anchor: c.anchor, at: [c.at.x, c.at.y], under_by: c.under_by.clone() })
         .collect();
-    let touched: BTreeSet<u32> = handles.overhangs.iter().flat_map(|o| o.touches.iter().copied()).collect();
+    let touched: BTreeSet<u32> = views.overhangs.iter().flat_map(|o| o.touches.iter().copied()).collect();
     let edges = breakout.joints.edges().filter(|(key, _)| touched.contains(key));
-    handles.edges = edges.map(|(key, path)| EdgeView { key, path: path_data(&path) }).collect();
+    views.edges = edges.map(|(key, path)| EdgeView { key, path: path_data(&path) }).collect();
+    views
 }
 
 fn describe_subject(
-    handles: &mut PieceHandles,
+    views: &mut OverhangViews,
     subject: &SubjectOf<'_>,
     placed: &PlacedMatte,
     found: &Overhangs,
@@ -118,11 +127,11 @@ fn describe_subject(
     let anchors: Vec<Anchor> = subject.anchors().collect();
     let bounds = joint.opening.bounding_box();
     let matched = |k: usize| found.parts.iter().any(|part| part.let_out_by.contains(&k));
-    handles.unmatched.extend((0..anchors.len()).filter(|k| !matched(*k)).map(|k| anchors[k]));
+    views.unmatched.extend((0..anchors.len()).filter(|k| !matched(*k)).map(|k| anchors[k]));
     for part in &found.parts {
         let at = placed.to_sheet * part.anchor;
         let anchor = placed.back(part.anchor);
-        handles.overhangs.push(OverhangView {
+        views.overhangs.push(OverhangView {
             anchor: Anchor { fill: subject.fill.id, subject: subject.subject.key, x: anchor.x, y: anchor.y },
             of: (subject.photo.subjects.len() > 1).then(|| subject.subject.name.clone()),
             let_out_by: part.let_out_by.iter().map(|&k| anchors[k]).collect(),

@@ -1,31 +1,10 @@
 //! Lettering along the edge of another form.
 
 use super::lettering::set_lines;
-use super::{FontCollection, LetteringError, OutlineError, OutlineSources, form_path};
+use super::{FontCollection, LetteringError};
 use crate::combine::{contours, flatten_tolerance, unite};
-use crate::sheet::{Along, Form, FormShape, Lettering};
+use crate::sheet::{Along, Lettering};
 use kurbo::{Affine, BezPath, PathEl, Point, Shape, Vec2};
-
-/// The edge that lettering runs along, in the lettering's own space. None where it runs straight, where the form is gone, or
-/// where that form is lettering along an edge itself.
-pub(super) fn edge_of(
-    lettering: &Lettering,
-    form: &Form,
-    siblings: &[Form],
-    sources: &dyn OutlineSources,
-) -> Result<Option<(Along, BezPath)>, OutlineError> {
-    let Some(along) = lettering.along.filter(|a| a.form != form.id) else {
-        return Ok(None);
-    };
-    let Some(other) = siblings.iter().find(|f| f.id == along.form) else {
-        return Ok(None);
-    };
-    if matches!(&other.shape, FormShape::Lettering(l) if l.along.is_some()) {
-        return Ok(None);
-    }
-    let path = form_path(other, siblings, sources)?;
-    Ok(Some((along, form.pose.affine().inverse() * path)))
-}
 
 /// The outlines of a text whose lines run along the longest contour of an edge; the space of the edge, millimetres.
 ///

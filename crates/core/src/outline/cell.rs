@@ -1,6 +1,8 @@
 //! The cells of an opening: taken in or left out by hand, whatever the joins say.
 
-use super::{OutlineError, OutlineSources, form_path, list_path};
+use super::error::OutlineError;
+use super::form::{form_path, list_path};
+use super::sources::OutlineSources;
 use crate::combine::{self, Rule, contains, flatten_tolerance, inner_point, join_local, join_pair};
 use crate::sheet::{CellChoice, Opening};
 use kurbo::{BezPath, Shape};

@@ -1,6 +1,6 @@
 //! From a parsed SVG file to the parts of a picture.
 
-use super::drawing_file::DrawingError;
+use super::drawing_error::DrawingError;
 use super::drawing_tree::{
     DrawingGradient, DrawingPaint, DrawingPart, DrawingShape, DrawingTree, GradientAxis, Spread,
 };

@@ -1,6 +1,6 @@
 //! The fonts that lettering can be set in.
 
-use super::FontError;
+use super::font_error::FontError;
 use crate::sheet::FontId;
 use harfrust::font::Font;
 use skrifa::raw::TableProvider;

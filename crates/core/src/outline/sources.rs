@@ -1,6 +1,8 @@
 //! What outlines are computed from, beside the forms themselves.
 
-use super::{FontCollection, ImportedDrawing, OpeningOutline};
+use super::font_collection::FontCollection;
+use super::imported_drawing::ImportedDrawing;
+use super::opening_outline::OpeningOutline;
 use crate::memo::Memo;
 use crate::sheet::DrawingId;
 use std::sync::Arc;

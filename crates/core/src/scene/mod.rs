@@ -6,104 +6,13 @@
 mod build;
 mod cost;
 mod depends;
+mod model;
 pub mod svg;
 pub mod tree;
 
-pub use build::{PAPER_SIDE_MM, SceneBuilder, SoftOpening, drawing_part, paper_picture, paper_sides, soft_opening};
+pub use build::{
+    PAPER_SIDE_MM, SceneBuilder, SoftOpening, drawing_part, paper_picture, paper_sides, scene, soft_opening,
+};
 pub use cost::{Cost, Excess};
 pub use depends::{Keys, Needs, WINDOWS_DEEP};
-
-use crate::breakout::WindowBreakout;
-use crate::library::Library;
-use crate::memo::{Key, Memo, Weight};
-use crate::outline::{OpeningOutline, OutlineError};
-use crate::sheet::{Colour, PieceId, Sheet};
-use std::sync::Arc;
-use tree::Fragment;
-
-/// A sheet, ready to be drawn. Lengths are in millimetres.
-#[derive(Debug, Clone)]
-pub struct Scene {
-    pub width: f64,
-    pub height: f64,
-    /// Pixels per inch of the delivered picture.
-    pub ppi: f64,
-    pub background: Colour,
-    /// On the background's colour, beneath all pieces.
-    pub backdrop: Fragment,
-    /// From back to front; hidden ones are left out.
-    pub pieces: Vec<Arc<PieceScene>>,
-    /// Over all pieces.
-    pub border: Fragment,
-}
-
-/// One piece, ready to be drawn.
-#[derive(Debug, Clone)]
-pub struct PieceScene {
-    pub piece: PieceId,
-    /// What it depends on; None where something was not there, so that it may not be kept.
-    pub key: Option<Key>,
-    /// The opening of a window, the border of a picture; sheet space.
-    pub outline: Arc<OpeningOutline>,
-    /// Empty where there is a problem.
-    pub fragment: Arc<Fragment>,
-    /// What a window lets out, and the edges that it is cut by.
-    pub breakout: Option<WindowBreakout>,
-    pub cost: Cost,
-    /// Why it cannot be drawn.
-    pub problem: Option<PieceProblem>,
-}
-
-/// Why a piece cannot be drawn.
-#[derive(Debug, Clone, PartialEq, thiserror::Error)]
-pub enum PieceProblem {
-    #[error(transparent)]
-    Outline(#[from] OutlineError),
-    #[error("Windows show one another more than {WINDOWS_DEEP} deep here. Take one of them out of the others.")]
-    TooDeep,
-    #[error(transparent)]
-    TooCostly(#[from] Excess),
-}
-
-/// Scenes of pieces that were computed before.
-pub type SceneMemo = Memo<PieceScene>;
-
-/// Computes the scene of a sheet.
-///
-/// A piece that cannot be drawn has an empty fragment, and says why.
-pub fn scene(sheet: &Sheet, library: &dyn Library) -> Scene {
-    SceneBuilder::new(sheet, library, &SceneMemo::of(256 << 20)).scene()
-}
-
-impl Scene {
-    /// The same without the pieces that cannot be drawn.
-    pub fn drawable(mut self) -> Self {
-        self.pieces.retain(|p| p.problem.is_none());
-        self
-    }
-}
-
-impl PieceScene {
-    fn empty(piece: PieceId) -> Self {
-        Self {
-            piece,
-            key: None,
-            outline: Arc::default(),
-            fragment: Arc::default(),
-            breakout: None,
-            cost: Cost::default(),
-            problem: None,
-        }
-    }
-
-    /// The same without anything to be drawn.
-    fn refused(&self, problem: PieceProblem) -> Self {
-        Self { fragment: Arc::default(), cost: Cost::default(), problem: Some(problem), ..self.clone() }
-    }
-}
-
-impl Weight for PieceScene {
-    fn weight(&self) -> u64 {
-        self.cost.own_bytes + size_of::<Self>() as u64
-    }
-}
+pub use model::{PieceProblem, PieceScene, Scene, SceneMemo};

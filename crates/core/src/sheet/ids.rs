@@ -18,6 +18,12 @@ macro_rules! uuid_id {
             pub fn fresh() -> Self {
                 Self(Uuid::now_v7())
             }
+
+            /// The identifier of the copy of this one that is made within `copy`: always the same, so that an edit does the same whenever it is
+            /// made. UUID version 5 (RFC 9562).
+            pub fn copied_within(self, copy: Uuid) -> Self {
+                Self(Uuid::new_v5(&copy, self.0.as_bytes()))
+            }
         }
 
         impl fmt::Display for $name {

@@ -9,7 +9,6 @@ mod brush;
 mod colour;
 mod contour;
 mod credit;
-mod file;
 mod finish;
 mod form;
 mod ids;
@@ -27,7 +26,6 @@ pub use brush::{Brush, Stroke};
 pub use colour::{Colour, ColourError};
 pub use contour::{Contour, Node, Subpath};
 pub use credit::{Credit, Licence};
-pub use file::{Content, SheetFile, SheetFileError, SubjectSource};
 pub use finish::{FadeSide, Finish, Gloss, Rim, Shadow, ShadowPlace, Softness};
 pub use form::{
     Align, Along, Bend, BendKind, Drawing, Feature, Form, FormShape, Join, LetterShift, Lettering, LineCorner, LineEnd,

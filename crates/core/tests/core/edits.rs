@@ -1,5 +1,6 @@
 //! Edits that are taken and edits that are refused.
 
+use inky_core::check::check_sheet;
 use inky_core::edit::*;
 use inky_core::library::LoadedLibrary;
 use inky_core::outline::{Face, FontCollection};

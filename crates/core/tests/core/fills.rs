@@ -1,6 +1,7 @@
 //! What shows through an opening, how its edge is finished, and the inks of the sheet.
 
 use crate::edits::{Word, word};
+use inky_core::check::check_sheet;
 use inky_core::edit::*;
 use inky_core::sheet::*;
 

@@ -1,10 +1,12 @@
 //! Files that were damaged, by chance or on purpose: every one is read or refused, none takes the program with it, and what is
 //! read keeps to the limits.
 
-use inky_core::edit::check_sheet;
-use inky_core::outline::{DrawingError, Face, FontCollection, read_drawing, read_font, read_recipe};
+use inky_core::check::check_sheet;
+use inky_core::outline::{DrawingError, Face, FontCollection, read_drawing, read_font};
+use inky_core::recipe::read_recipe;
+use inky_core::sheet::Lettering;
 use inky_core::sheet::limits::DRAWING_NODES;
-use inky_core::sheet::{Lettering, SheetFile};
+use inky_core::sheet_file::SheetFile;
 use proptest::prelude::*;
 
 /// What happens to a file on its way.

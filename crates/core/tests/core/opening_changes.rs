@@ -1,6 +1,7 @@
 //! Changes to an opening: what they leave, what they refuse, and any number of them in any order.
 
 use crate::edits::{Word, word};
+use inky_core::check::check_sheet;
 use inky_core::combine::{area, contains, parts};
 use inky_core::edit::*;
 use inky_core::library::LoadedLibrary;

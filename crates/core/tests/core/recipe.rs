@@ -2,8 +2,8 @@
 
 use inky_core::combine::area;
 use inky_core::library::LoadedLibrary;
-use inky_core::outline::read_recipe;
 use inky_core::outline::{opening_cells, opening_path};
+use inky_core::recipe::read_recipe;
 
 #[test]
 fn paths_and_shapes_are_joined() {

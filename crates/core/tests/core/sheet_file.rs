@@ -1,6 +1,7 @@
 //! Reading sheet files.
 
 use inky_core::sheet::*;
+use inky_core::sheet_file::{Content, SheetFile, SheetFileError};
 use serde_json::json;
 
 fn file(photo: Content) -> Vec<u8> {

@@ -12,6 +12,7 @@ use inky_core::outline::FontCollection;
 use inky_core::photo::PhotoError;
 use inky_core::sheet::*;
 use inky_core::sheet::{Photo, Unit};
+use inky_core::sheet_file::{Content, SheetFile, SheetFileError, SubjectSource};
 use inky_core::unpack::*;
 use std::io::Cursor;
 use std::sync::Arc;

@@ -1,6 +1,7 @@
 //! Whatever people do to a sheet, it stays a sheet: it keeps to the limits, and its scene is well-formed SVG.
 
-use inky_core::edit::{Edit, Fit, Grip, OpeningChange, apply, check_sheet};
+use inky_core::check::check_sheet;
+use inky_core::edit::{Edit, Fit, Grip, OpeningChange, apply};
 use inky_core::library::LoadedLibrary;
 use inky_core::outline::{Face, FontCollection, read_drawing};
 use inky_core::scene::scene;

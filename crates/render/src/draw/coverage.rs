@@ -2,28 +2,28 @@
 
 use super::blur::{Precision, blurred};
 use super::canvas::Canvas;
-use super::painter::{Painter, Space};
 use super::paints::solid;
+use super::pen::Pen;
 use super::plane::Plane;
+use super::space::Space;
 use crate::pictures::mean_scale;
-use crate::plan::Plan;
 use inky_core::scene::tree::{Coverage, Fragment, Geometry, Mask};
 use inky_core::sheet::Colour;
 use kurbo::{Affine, Rect};
 
-/// What a mask lets through of the painter's canvas; None where that is nothing.
-pub(super) fn coverage(painter: &Painter<'_>, fragment: &Fragment, mask: &Mask, space: Space) -> Option<Plane> {
-    let seen = painter.to_canvas(space).transform_rect_bbox(mask.region);
-    let canvas = painter.canvas.part(seen)?;
-    let shares = Shares { plan: painter.plan, fragment, region: mask.region, space };
+/// What a mask lets through of the pen's canvas; None where that is nothing.
+pub(super) fn coverage(pen: &Pen, fragment: &Fragment, mask: &Mask, space: Space) -> Option<Plane> {
+    let seen = pen.to_canvas(space).transform_rect_bbox(mask.region);
+    let canvas = pen.canvas.part(seen)?;
+    let shares = Shares { bleed: pen.bleed, fragment, region: mask.region, space };
     let plane = shares.of(&mask.coverage, canvas);
     // nothing is seen beyond the region, to a part of a pixel
-    let edge = shares.drawn(canvas, |painter| painter.fill(fragment, &Geometry::Rect(mask.region), space));
+    let edge = shares.drawn(canvas, |pen| pen.fill(fragment, &Geometry::Rect(mask.region), space));
     Some(plane.with(&edge, |share, inside| share * inside))
 }
 
 struct Shares<'a> {
-    plan: &'a Plan,
+    bleed: f64,
     fragment: &'a Fragment,
     region: Rect,
     space: Space,
@@ -32,7 +32,7 @@ struct Shares<'a> {
 impl Shares<'_> {
     fn of(&self, coverage: &Coverage, canvas: Canvas) -> Plane {
         if is_drawn_at_once(coverage) {
-            return self.drawn(canvas, |painter| self.draw(coverage, painter));
+            return self.drawn(canvas, |pen| self.draw(coverage, pen));
         }
         let both =
             |a: &Coverage, b: &Coverage, mix: fn(f32, f32) -> f32| self.of(a, canvas).with(&self.of(b, canvas), mix);
@@ -52,20 +52,20 @@ impl Shares<'_> {
     }
 
     /// The alpha of what is drawn in one colour.
-    fn drawn(&self, canvas: Canvas, draw: impl FnOnce(&mut Painter<'_>)) -> Plane {
-        let mut painter = Painter::new(self.plan, canvas);
-        painter.context.set_paint(solid(Colour([255; 3]), 1.0));
-        painter.context.set_paint_transform(Affine::IDENTITY);
-        draw(&mut painter);
-        Plane::alpha(canvas, &painter.finish())
+    fn drawn(&self, canvas: Canvas, draw: impl FnOnce(&mut Pen)) -> Plane {
+        let mut pen = Pen::new(canvas, self.bleed);
+        pen.context.set_paint(solid(Colour([255; 3]), 1.0));
+        pen.context.set_paint_transform(Affine::IDENTITY);
+        draw(&mut pen);
+        Plane::alpha(canvas, &pen.finish())
     }
 
-    fn draw(&self, coverage: &Coverage, painter: &mut Painter<'_>) {
+    fn draw(&self, coverage: &Coverage, pen: &mut Pen) {
         match coverage {
-            Coverage::Inside { geometry, .. } => painter.fill(self.fragment, geometry, self.space),
-            Coverage::Along { geometry, line, .. } => painter.stroke(self.fragment, geometry, line, self.space),
-            Coverage::All => painter.fill(self.fragment, &Geometry::Rect(self.region), self.space),
-            Coverage::Any { of, .. } => of.iter().for_each(|each| self.draw(each, painter)),
+            Coverage::Inside { geometry, .. } => pen.fill(self.fragment, geometry, self.space),
+            Coverage::Along { geometry, line, .. } => pen.stroke(self.fragment, geometry, line, self.space),
+            Coverage::All => pen.fill(self.fragment, &Geometry::Rect(self.region), self.space),
+            Coverage::Any { of, .. } => of.iter().for_each(|each| self.draw(each, pen)),
             Coverage::Without(..) | Coverage::Both(..) | Coverage::OneOf(..) | Coverage::Blurred(..) => {}
         }
     }

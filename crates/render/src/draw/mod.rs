@@ -5,28 +5,34 @@
 
 mod blur;
 mod canvas;
+mod cells;
 mod coverage;
 mod painter;
 mod paints;
+mod pen;
+mod pixels;
 mod plane;
+mod prepared;
 mod shadow;
+mod space;
 
 pub(crate) use canvas::Canvas;
-pub(crate) use paints::PatternCells;
+pub(crate) use cells::PatternCells;
+pub(crate) use prepared::Prepared;
 
-use crate::plan::Plan;
-use painter::{Painter, Space};
+use painter::Painter;
+use space::Space;
 use vello_cpu::Pixmap;
 
 /// A tile of a scene, on the sheet's own ground.
-pub(crate) fn draw_scene(plan: &Plan, canvas: Canvas) -> Pixmap {
-    let mut painter = Painter::new(plan, canvas);
-    painter.ground(plan.scene.background);
+pub(crate) fn draw_scene(prepared: &Prepared, canvas: Canvas) -> Pixmap {
+    let mut painter = Painter::new(prepared, canvas);
+    painter.pen.ground(prepared.scene.background);
     let sheet = Space::sheet();
-    painter.fragment(&plan.scene.backdrop, sheet);
-    for piece in &plan.scene.pieces {
+    painter.fragment(&prepared.scene.backdrop, sheet);
+    for piece in &prepared.scene.pieces {
         painter.fragment(&piece.fragment, sheet);
     }
-    painter.fragment(&plan.scene.border, sheet);
+    painter.fragment(&prepared.scene.border, sheet);
     painter.finish()
 }

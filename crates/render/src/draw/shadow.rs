@@ -1,27 +1,33 @@
 //! Shadows of groups.
 
 use super::blur::{Precision, blurred};
-use super::painter::{Painter, Space};
+use super::canvas::Canvas;
 use super::paints::{blend_of, solid};
+use super::pen::Pen;
 use super::plane::Plane;
+use super::space::Space;
 use crate::pictures::mean_scale;
-use inky_core::scene::tree::{Fragment, Group, Shadow};
+use inky_core::scene::tree::{Group, Shadow};
 use kurbo::Affine;
+use vello_cpu::Pixmap;
 
-/// Draws the shadow of a group in place of the group, with the group's opacity and blend mode.
-pub(super) fn shadow(painter: &mut Painter<'_>, fragment: &Fragment, group: &Group, shadow: &Shadow, space: Space) {
-    let seen = painter.to_canvas(space).transform_rect_bbox(shadow.region);
-    let Some(canvas) = painter.canvas.part(seen) else {
+/// Draws the shadow of a group in place of the group, with the group's opacity and blend mode. `throw` draws the group alone, in a space, onto a canvas.
+pub(super) fn shadow(
+    pen: &mut Pen,
+    group: &Group,
+    shadow: &Shadow,
+    space: Space,
+    throw: impl Fn(Canvas, Space) -> Pixmap,
+) {
+    let seen = pen.to_canvas(space).transform_rect_bbox(shadow.region);
+    let Some(canvas) = pen.canvas.part(seen) else {
         return;
     };
-    let plan = painter.plan;
     // where the group is drawn, its shadow has fallen already
     let fallen = space.within(Affine::translate(shadow.falls));
     let unit = mean_scale(space.to_sheet);
     let thrown = |canvas| {
-        let mut inner = Painter::new(plan, canvas);
-        inner.nodes(fragment, &group.nodes, fallen);
-        let alpha = Plane::alpha(canvas, &inner.finish());
+        let alpha = Plane::alpha(canvas, &throw(canvas, fallen));
         if shadow.from_outside { alpha.map(|share| 1.0 - share) } else { alpha }
     };
     let wide = |canvas| {
@@ -34,12 +40,12 @@ pub(super) fn shadow(painter: &mut Painter<'_>, fragment: &Fragment, group: &Gro
     };
     let plane = blurred(canvas, shadow.blur.mm() * unit, Precision::Smooth, wide);
     let opacity = group.opacity.get() as f32;
-    let mask = plane.mask_of(painter.canvas);
-    painter.context.set_transform(Affine::IDENTITY);
-    painter.context.push_layer(None, Some(blend_of(group.blend)), Some(opacity), Some(mask), None);
-    painter.context.set_paint(solid(shadow.swatch.colour, shadow.opacity.get()));
-    painter.context.set_paint_transform(Affine::IDENTITY);
-    let all = painter.canvas.area();
-    painter.context.fill_rect(&all);
-    painter.context.pop_layer();
+    let mask = plane.mask_of(pen.canvas);
+    pen.context.set_transform(Affine::IDENTITY);
+    pen.context.push_layer(None, Some(blend_of(group.blend)), Some(opacity), Some(mask), None);
+    pen.context.set_paint(solid(shadow.swatch.colour, shadow.opacity.get()));
+    pen.context.set_paint_transform(Affine::IDENTITY);
+    let all = pen.canvas.area();
+    pen.context.fill_rect(&all);
+    pen.context.pop_layer();
 }

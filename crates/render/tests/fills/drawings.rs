@@ -178,7 +178,7 @@ fn drawings_are_placed_pulled_and_repeated_as_photos_are() {
     let named = p.sheet.drawings.remove(&"flag".into()).unwrap();
     p.sheet.drawings.insert("hash".into(), named);
     p.sheet.rename_drawing(&"flag".into(), &"hash".into());
-    inky_core::edit::check_sheet(&p.sheet).unwrap();
+    inky_core::check::check_sheet(&p.sheet).unwrap();
 }
 
 #[test]

@@ -1,10 +1,9 @@
 //! Edits: tried while a drag lasts, kept when it ends, undone and redone.
 
+use super::bench::{NO_SHEET, drawn, screen};
 use super::error::ApiError;
 use super::json_body::JsonBody;
-use super::sheets::{NO_SHEET, drawn};
 use super::types::{BenchChange, EditRequest, StepRequest, Tentative, TentativeRequest};
-use crate::addresses::Addresses;
 use crate::app::App;
 use crate::storage::{SheetHead, SheetRow, Step, StepWrite, Written};
 use axum::Json;
@@ -14,7 +13,6 @@ use inky_core::edit::{Edit, apply};
 use inky_core::handles::{CellView, cell_views};
 use inky_core::library::LoadedLibrary;
 use inky_core::scene::SceneBuilder;
-use inky_core::screen::Screen;
 use inky_core::sheet::{Piece, PieceId, Sheet, SheetId};
 use std::sync::Arc;
 use tokio::task::spawn_blocking;
@@ -149,11 +147,6 @@ fn new_order(before: &Sheet, after: &Sheet) -> Option<Vec<PieceId>> {
     let order = |sheet: &Sheet| sheet.pieces.iter().map(|p| p.id).collect::<Vec<_>>();
     let now = order(after);
     (now != order(before)).then_some(now)
-}
-
-pub(super) fn screen<'a>(app: &'a App, sheet: &'a Sheet, library: &'a LoadedLibrary) -> Screen<'a> {
-    let builder = SceneBuilder::new(sheet, library, &app.scenes);
-    Screen { sheet, library, builder, levels: &Addresses, memo: &app.views }
 }
 
 /// The cells of a window's opening.

@@ -8,7 +8,7 @@ use axum::http::StatusCode;
 use axum::response::{IntoResponse, Response};
 use inky_core::change::ChangeError;
 use inky_core::edit::Refusal;
-use inky_core::sheet::SheetFileError;
+use inky_core::sheet_file::SheetFileError;
 
 pub(crate) enum ApiError {
     NotFound(&'static str),

@@ -1,8 +1,8 @@
 //! Long work: asked for, followed, cancelled, and its files fetched.
 
+use super::bench::NO_SHEET;
 use super::error::ApiError;
 use super::json_body::JsonBody;
-use super::sheets::NO_SHEET;
 use super::types::JobCard;
 use crate::app::App;
 use crate::jobs::{Outcome, Task};
@@ -12,7 +12,7 @@ use axum::body::Body;
 use axum::extract::{Path, State};
 use axum::http::{HeaderValue, StatusCode, header};
 use axum::response::{IntoResponse, Response};
-use inky_core::edit::check_sheet;
+use inky_core::check::check_sheet;
 use inky_core::sheet::SheetId;
 use std::sync::Arc;
 use uuid::Uuid;

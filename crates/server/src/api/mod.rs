@@ -1,5 +1,6 @@
 //! The HTTP interface. Types in `types`, one file for each kind of thing.
 
+mod bench;
 mod drawings;
 mod edits;
 mod error;

@@ -1,7 +1,7 @@
 //! Help with a photo: places for it, and inks that go with it.
 
+use super::bench::NO_SHEET;
 use super::error::ApiError;
-use super::sheets::NO_SHEET;
 use crate::app::App;
 use axum::Json;
 use axum::extract::{Path, State};

@@ -1,28 +1,26 @@
 //! The desk, and a sheet as a whole.
 
-use super::edits::screen;
+use super::bench::{NO_SHEET, drawn};
 use super::error::ApiError;
 use super::json_body::JsonBody;
 use super::types::{Bench, Made, NewSheet, Revision, SheetCard};
 use crate::app::App;
-use crate::storage::SheetRow;
 use axum::Json;
 use axum::body::Bytes;
 use axum::extract::{Path, State};
 use axum::http::{StatusCode, header};
 use axum::response::{IntoResponse, Response};
+use inky_core::check::check_sheet;
 use inky_core::cutout::Unwatched;
-use inky_core::edit::check_sheet;
 use inky_core::scene::SceneBuilder;
-use inky_core::sheet::{MM_PER_INCH, Sheet, SheetFile, SheetId};
+use inky_core::sheet::{MM_PER_INCH, Sheet, SheetId};
+use inky_core::sheet_file::SheetFile;
 use inky_render::{Plan, RenderError, png};
 use std::sync::Arc;
 use tokio::task::spawn_blocking;
 
 /// Long side of a sheet's picture on the desk, in pixels.
 const THUMBNAIL: f64 = 640.0;
-
-pub(super) const NO_SHEET: ApiError = ApiError::NotFound("This sheet is not here any more.");
 
 pub(super) async fn list(State(app): State<Arc<App>>) -> Result<Json<Vec<SheetCard>>, ApiError> {
     let lines = app.store.sheets().await?;
@@ -61,14 +59,6 @@ pub(super) async fn import(State(app): State<Arc<App>>, body: Bytes) -> Result<J
 pub(super) async fn bench(State(app): State<Arc<App>>, Path(id): Path<SheetId>) -> Result<Json<Bench>, ApiError> {
     let row = app.sheet(id).await?.ok_or(NO_SHEET)?;
     Ok(Json(drawn(&app, row).await?))
-}
-
-/// A sheet with its picture.
-pub(super) async fn drawn(app: &Arc<App>, row: SheetRow) -> Result<Bench, ApiError> {
-    let library = app.library(&row.sheet, &[]).await?;
-    let (app, sheet) = (Arc::clone(app), Arc::clone(&row.sheet));
-    let scene = spawn_blocking(move || screen(&app, &sheet, &library).scene()).await?;
-    Ok(Bench::new(row, scene))
 }
 
 pub(super) async fn remove(State(app): State<Arc<App>>, Path(id): Path<SheetId>) -> Result<StatusCode, ApiError> {

@@ -1,14 +1,16 @@
 //! The job that makes a file of a sheet.
 
+use super::patiently::patiently;
+use super::progress::Progress;
 use super::task::{FileKind, Outcome};
-use super::worker::{Progress, patiently};
 use crate::app::App;
 use crate::background::in_background;
 use crate::storage::{StoreError, StoredFile};
 use base64::{Engine, engine::general_purpose::STANDARD};
 use inky_core::cutout::Watch;
 use inky_core::scene::SceneBuilder;
-use inky_core::sheet::{Content, PhotoSubject, Sheet, SheetFile, SheetId, SubjectSource};
+use inky_core::sheet::{PhotoSubject, Sheet, SheetId};
+use inky_core::sheet_file::{Content, SheetFile, SubjectSource};
 use inky_render::{Packing, Plan, RenderError, has_room, jpeg, png, svg};
 use std::fs::File;
 use std::io::{BufWriter, Write};

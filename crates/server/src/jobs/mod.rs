@@ -1,6 +1,8 @@
 //! Long work: finding subjects and making files, by workers that share the table of jobs.
 
 mod deliver;
+mod patiently;
+mod progress;
 mod subject;
 mod task;
 mod worker;

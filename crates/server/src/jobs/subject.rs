@@ -1,7 +1,8 @@
 //! The job that finds a subject.
 
+use super::patiently::patiently;
+use super::progress::Progress;
 use super::task::Outcome;
-use super::worker::{Progress, patiently};
 use crate::app::App;
 use crate::background::in_background;
 use inky_core::cutout::{Hints, finish_subject, looking};

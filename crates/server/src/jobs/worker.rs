@@ -1,13 +1,14 @@
 //! Workers: they take a job, report its progress, and end it when nobody wants it any more.
 
+use super::patiently::patiently;
+use super::progress::Progress;
 use super::task::{Outcome, Task};
 use super::{deliver, subject};
 use crate::app::App;
-use crate::errors::PictureError;
-use crate::storage::{JobRow, JobState, StoreError};
+use crate::storage::{JobRow, JobState};
 use inky_core::cutout::Watch;
-use std::sync::atomic::{AtomicBool, AtomicU32, Ordering};
-use std::sync::{Arc, Mutex, PoisonError};
+use std::sync::atomic::Ordering;
+use std::sync::{Arc, PoisonError};
 use std::time::Duration;
 use tokio::sync::watch;
 use tokio::task::JoinSet;
@@ -64,25 +65,6 @@ async fn work(app: Arc<App>, mut stopped: watch::Receiver<bool>) {
     }
 }
 
-/// How far a job is, shared between its computation and its report.
-#[derive(Default)]
-pub(super) struct Progress {
-    done: AtomicU32,
-    what: Mutex<&'static str>,
-    cancelled: AtomicBool,
-}
-
-impl Watch for Progress {
-    fn step(&self, done: f32, what: &'static str) {
-        self.done.store((done.clamp(0.0, 1.0) * 1000.0) as u32, Ordering::Relaxed);
-        *self.what.lock().unwrap_or_else(PoisonError::into_inner) = what;
-    }
-
-    fn is_cancelled(&self) -> bool {
-        self.cancelled.load(Ordering::Relaxed)
-    }
-}
-
 async fn run(app: &Arc<App>, job: JobRow, stopped: &mut watch::Receiver<bool>) {
     let progress = Arc::new(Progress::default());
     let work = execute(app, &job, Arc::clone(&progress));
@@ -129,21 +111,6 @@ async fn finish(app: &App, job: &JobRow, state: JobState, outcome: &Outcome) -> 
     let outcome = serde_json::to_string(outcome).map_err(|e| e.to_string())?;
     let outcome = outcome.as_str();
     patiently(|| async move { Ok(app.store.finish_job(job.id, state, outcome).await?) }).await
-}
-
-/// Does something with the database that may be away for a while.
-pub(super) async fn patiently<T, F>(mut f: impl FnMut() -> F) -> Result<T, String>
-where
-    F: Future<Output = Result<T, PictureError>> + Send,
-{
-    let mut tries = 0;
-    loop {
-        match f().await {
-            Err(PictureError::Store(StoreError::Database(_))) if tries < 15 => tries += 1,
-            result => return result.map_err(|e| e.sentence()),
-        }
-        tokio::time::sleep(Duration::from_secs(2)).await;
-    }
 }
 
 async fn execute(app: &Arc<App>, job: &JobRow, progress: Arc<Progress>) -> Result<Outcome, String> {

@@ -44,12 +44,12 @@ const label = (o: OverhangView) =>
   `${isOut(o) ? 'Keep in' : 'Let out'}: the part ${o.of === undefined ? '' : `of “${o.of}” `}${o.place}, ${percent(o.share)} of the ${o.part === undefined ? 'photo' : 'drawing'}${o.cut_off ? ', cut off by the end of the photo' : ''}`
 
 /** The whole subject, faintly: what could be let out is seen before it is. */
-export function FaintSubject({ layer, sheet, piece }: { layer: PieceView; sheet: Sheet; piece: string }) {
+export function FaintSubject({ pieceView, sheet, piece }: { pieceView: PieceView; sheet: Sheet; piece: string }) {
   const sharp = useBench((s) => s.sharp)
   const kind = sheet.pieces.find((p) => p.id === piece)?.kind
   if (kind?.kind !== 'window') return null
   return kind.fills.map((fill) => {
-    const view = layer.photos.find((p) => p.fill === fill.id)
+    const view = pieceView.photos.find((p) => p.fill === fill.id)
     const subjects = fill.paint.kind === 'photo' ? sheet.photos[fill.paint.photo]?.subjects : undefined
     if (!view || !subjects) return null
     const { x, y, width, height } = view.pulled ?? { x: 0, y: 0, width: view.width, height: view.height }
@@ -109,11 +109,11 @@ export function OverhangWashes({ mode }: { mode: BreakoutMode }) {
 
 /** Where parts cross the edge, the stroke that is being made, and the line that may not be passed. */
 export function BreakoutMarks({ mode }: { mode: BreakoutMode }) {
-  const layer = useBench((s) => viewOf(s, mode.piece))
+  const pieceView = useBench((s) => viewOf(s, mode.piece))
   const zoom = useBench((s) => s.view.zoom)
   const sheet = useBench((s) => s.bench?.sheet)
   const line = mode.line ?? mode.reach
-  const view = layer?.photos.find((p) => p.fill === mode.stroke?.fill)
+  const view = pieceView?.photos.find((p) => p.fill === mode.stroke?.fill)
   return (
     <>
       {line && sheet && <Reach line={line} long={2 * (sheet.width + sheet.height)} />}
@@ -129,8 +129,8 @@ export function BreakoutMarks({ mode }: { mode: BreakoutMode }) {
           strokeLinejoin="round"
         />
       )}
-      {mode.tool === 'edge' && layer?.edges?.map((e) => <Edge key={e.key} edge={e} parts={layer.overhangs.filter((o) => o.touches.includes(e.key))} />)}
-      {mode.tool === 'parts' && layer?.crossings?.map((c, k) => <Crossing key={k} crossing={c} size={1 / zoom} />)}
+      {mode.tool === 'edge' && pieceView?.edges?.map((e) => <Edge key={e.key} edge={e} parts={pieceView.overhangs.filter((o) => o.touches.includes(e.key))} />)}
+      {mode.tool === 'parts' && pieceView?.crossings?.map((c, k) => <Crossing key={k} crossing={c} size={1 / zoom} />)}
     </>
   )
 }

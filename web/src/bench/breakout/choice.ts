@@ -155,14 +155,14 @@ function startLine(from: Point, locate: Place) {
 /** The fill and the subject that a correction is for: those of the nearest part. */
 function nearest(mode: BreakoutMode, at: Point): Pick<Anchor, 'fill' | 'subject'> | null {
   const s = bench.get()
-  const layer = viewOf(s, mode.piece)
+  const pieceView = viewOf(s, mode.piece)
   const far = (o: OverhangView) => {
-    const view = layer?.photos.find((p) => p.fill === o.anchor.fill)
+    const view = pieceView?.photos.find((p) => p.fill === o.anchor.fill)
     if (!view) return Infinity
     const [x, y] = map(toSheetOf(view), [o.anchor.x, o.anchor.y])
     return Math.hypot(x - at[0], y - at[1])
   }
-  const parts = (layer?.overhangs ?? []).filter((o) => o.part === undefined)
+  const parts = (pieceView?.overhangs ?? []).filter((o) => o.part === undefined)
   const best = parts.sort((a, b) => far(a) - far(b))[0]
   if (best) return best.anchor
   const kind = s.bench?.sheet.pieces.find((p) => p.id === mode.piece)?.kind

@@ -15,16 +15,16 @@ export const watchUnmatched = () =>
 /** Says where a part that was let out is not found any more, as after a move of its photo or of the opening. */
 function tellUnmatched(before: Bench | null, now: Bench) {
   if (!before || before.id !== now.id) return
-  for (const layer of now.scene.pieces) {
-    const was = before.scene.pieces.find((l) => l.piece === layer.piece)?.unmatched?.length ?? 0
-    const count = layer.unmatched?.length ?? 0
-    const piece = now.sheet.pieces.find((p) => p.id === layer.piece)
+  for (const pieceView of now.scene.pieces) {
+    const was = before.scene.pieces.find((l) => l.piece === pieceView.piece)?.unmatched?.length ?? 0
+    const count = pieceView.unmatched?.length ?? 0
+    const piece = now.sheet.pieces.find((p) => p.id === pieceView.piece)
     if (count === was || !piece) continue
-    takeBack(layer.piece)
+    takeBack(pieceView.piece)
     if (count < was) continue
     const parts = count === 1 ? 'A part' : `${count} parts`
     const sentence = `${parts} of what “${labelOf(piece, now.sheet)}” lets out ${count === 1 ? 'is' : 'are'} not there any more: nothing of the subject reaches over the edge at that place. Once it does again, it is out again.`
-    said.set(layer.piece, sentence)
+    said.set(pieceView.piece, sentence)
     say(sentence)
   }
 }

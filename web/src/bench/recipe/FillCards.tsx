@@ -10,7 +10,7 @@ import { Thumb } from '../Thumb'
 import { AddCard, Card, PhotoButton } from './Card'
 
 /** The fills of a window from back to front, and what adds to them. */
-export function FillCards({ piece, fills, layer, locked }: { piece: string; fills: Fill[]; layer: PieceView | undefined; locked: boolean }) {
+export function FillCards({ piece, fills, pieceView, locked }: { piece: string; fills: Fill[]; pieceView: PieceView | undefined; locked: boolean }) {
   const card = useBench((s) => s.open)
   const chosen = useBench((s) => s.fill)
   const shows = (fill: Fill) => card === 'fill' && (fills.some((f) => f.id === chosen) ? fill.id === chosen : fill === fills.at(-1))
@@ -18,7 +18,7 @@ export function FillCards({ piece, fills, layer, locked }: { piece: string; fill
   return (
     <>
       {fills.map((fill) => (
-        <FillCard key={fill.id} fill={fill} layer={layer} isOpen={shows(fill)} />
+        <FillCard key={fill.id} fill={fill} pieceView={pieceView} isOpen={shows(fill)} />
       ))}
       {!locked && !photo && <PhotoButton className="outlined h-11 shrink-0" label="Photo into it" onFile={(file) => void bringIn(file, piece)} />}
       {!locked && (
@@ -28,13 +28,13 @@ export function FillCards({ piece, fills, layer, locked }: { piece: string; fill
   )
 }
 
-function FillCard({ fill, layer, isOpen }: { fill: Fill; layer: PieceView | undefined; isOpen: boolean }) {
+function FillCard({ fill, pieceView, isOpen }: { fill: Fill; pieceView: PieceView | undefined; isOpen: boolean }) {
   const sheet = useBench((s) => s.bench?.sheet)
   const inks = useInks()
   const paint = fill.paint
   const shown = paint.kind === 'window' ? sheet?.pieces.find((p) => p.id === paint.piece) : undefined
   const other = useBench((s) => (paint.kind === 'window' ? calmViewOf(s, paint.piece) : undefined))
-  const view = layer?.photos.find((p) => p.fill === fill.id)
+  const view = pieceView?.photos.find((p) => p.fill === fill.id)
   const [ofPhoto, ofDrawing] = [photoOf(paint), drawingOf(paint)]
   const name = (ofPhoto !== undefined ? sheet?.photos[ofPhoto]?.name : ofDrawing !== undefined ? sheet?.drawings?.[ofDrawing] : undefined) ?? ''
   const drawn = ofDrawing !== undefined ? `/api/drawings/${ofDrawing}/parts/0` : undefined
@@ -64,7 +64,7 @@ function FillCard({ fill, layer, isOpen }: { fill: Fill; layer: PieceView | unde
             {paint.form.shape.kind === 'lettering' ? 'Aa' : '✶'}
           </span>
         ) : paint.kind === 'window' ? (
-          other && <Thumb layer={other} className="h-12 w-[84px]" />
+          other && <Thumb pieceView={other} className="h-12 w-[84px]" />
         ) : (
           <span className="block h-11 w-11 rounded-full border border-ink/15" style={{ background: cssPaint(paint, inks) }} />
         )}

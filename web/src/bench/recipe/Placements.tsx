@@ -40,16 +40,16 @@ export function Placements({ piece, fill, photo, subject }: { piece: string; fil
       say(sentenceOf(error))
     }
   }
-  const layer = useBench((s) => s.bench?.scene.pieces.find((l) => l.piece === piece) ?? viewOf(s, piece))
-  const view = layer?.photos.find((p) => p.fill === fill)
-  if (!found || !layer || !view) {
+  const pieceView = useBench((s) => s.bench?.scene.pieces.find((l) => l.piece === piece) ?? viewOf(s, piece))
+  const view = pieceView?.photos.find((p) => p.fill === fill)
+  if (!found || !pieceView || !view) {
     return (
       <button className="strong" disabled={asked} onClick={() => void show()}>
         Show me placements
       </button>
     )
   }
-  const [l, t, r, b] = layer.bounds
+  const [l, t, r, b] = pieceView.bounds
   const m = Math.max(r - l, b - t) * 0.25
   const put = (p: PlacementProposal) => ({ edit: 'set_placement', piece, fill, placement: p.placement }) as const
   return (
@@ -70,7 +70,7 @@ export function Placements({ piece, fill, photo, subject }: { piece: string; fil
           >
             <svg aria-hidden className="block h-[76px] w-full" viewBox={`${l - m} ${t - m} ${r - l + 2 * m} ${b - t + 2 * m}`}>
               <clipPath id={`place-${fill}-${revision ?? 0}`}>
-                <path d={pathOf(layer.outline)} />
+                <path d={pathOf(pieceView.outline)} />
               </clipPath>
               {subject && <image href={smallPictureOf(view, subject)} width={view.width} height={view.height} transform={affine(p, view.width, view.height)} opacity={0.55} preserveAspectRatio="none" />}
               <g clipPath={`url(#place-${fill}-${revision ?? 0})`}>

@@ -13,7 +13,7 @@ import { FormLine } from './FormLine'
 
 /** A window as a line of a sum: its forms, the opening they give, what fills it, what it lets out, how it is finished. */
 export function WindowLine({ window, piece, locked }: { window: Window; piece: string; locked: boolean }) {
-  const layer = useBench((s) => calmViewOf(s, piece))
+  const pieceView = useBench((s) => calmViewOf(s, piece))
   const sheet = useBench((s) => s.bench?.sheet)
   const card = useBench((s) => s.open)
   const photo = window.fills.findLast((f) => f.paint.kind === 'photo')
@@ -21,7 +21,7 @@ export function WindowLine({ window, piece, locked }: { window: Window; piece: s
   const facts = photoId && sheet ? sheet.photos[photoId] : undefined
   const first = facts?.subjects?.[0]
   const count = facts?.subjects?.length ?? 0
-  const view = layer?.photos.find((p) => p.fill === photo?.id)
+  const view = pieceView?.photos.find((p) => p.fill === photo?.id)
   const drawn = window.fills.some((f) => f.paint.kind === 'drawing' && !f.off)
   return (
     <>
@@ -31,14 +31,14 @@ export function WindowLine({ window, piece, locked }: { window: Window; piece: s
       )}
       <Sign name="gives the opening">=</Sign>
       <Card label="Opening" caption="one compound outline" isOpen={card === 'opening'} onClick={() => open('opening')}>
-        {layer && <OpeningThumb layer={layer} className="h-12 w-[88px]" />}
+        {pieceView && <OpeningThumb pieceView={pieceView} className="h-12 w-[88px]" />}
       </Card>
       <Sign name="filled with">←</Sign>
-      <FillCards piece={piece} fills={window.fills} layer={layer} locked={locked} />
+      <FillCards piece={piece} fills={window.fills} pieceView={pieceView} locked={locked} />
       {drawn && !first && (
         <>
           <Sign name="and lets out">↗</Sign>
-          <BreakoutCard piece={piece} layer={layer} />
+          <BreakoutCard piece={piece} pieceView={pieceView} />
         </>
       )}
       {photo && view && photoId && (
@@ -54,7 +54,7 @@ export function WindowLine({ window, piece, locked }: { window: Window; piece: s
                   draggable={false}
                 />
               </Card>
-              <BreakoutCard piece={piece} layer={layer} />
+              <BreakoutCard piece={piece} pieceView={pieceView} />
             </>
           ) : (
             <button className="strong h-11 shrink-0 px-4" disabled={locked} onClick={() => enterSubjectMode(piece)}>
@@ -72,12 +72,12 @@ export function WindowLine({ window, piece, locked }: { window: Window; piece: s
 }
 
 /** What of the subject, or of a drawing, passes over the edge. */
-function BreakoutCard({ piece, layer }: { piece: string; layer: PieceView | undefined }) {
-  const out = layer?.overhangs.filter((o) => o.let_out_by.length > 0).length ?? 0
+function BreakoutCard({ piece, pieceView }: { piece: string; pieceView: PieceView | undefined }) {
+  const out = pieceView?.overhangs.filter((o) => o.let_out_by.length > 0).length ?? 0
   return (
     <Card
       label="Breakout"
-      caption={layer && layer.overhangs.length > 0 ? `${out} of ${layer.overhangs.length} out` : 'nothing reaches over'}
+      caption={pieceView && pieceView.overhangs.length > 0 ? `${out} of ${pieceView.overhangs.length} out` : 'nothing reaches over'}
       onClick={() => enterBreakoutMode(piece)}
     >
       <svg viewBox="0 0 48 48" className="h-12 w-12" aria-hidden>

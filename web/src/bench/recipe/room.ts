@@ -15,9 +15,9 @@ export function useRoom(card: RefObject<HTMLElement | null>) {
     let lifted = 0
     const watch = new ResizeObserver(() => {
       const s = bench.get()
-      const layer = viewOf(s, s.selected)
-      if (!layer) return
-      const [left, top, , bottom] = layer.bounds
+      const pieceView = viewOf(s, s.selected)
+      if (!pieceView) return
+      const [left, top, , bottom] = pieceView.bounds
       // cards stand on the lower edge of the sheet's port
       const edge = s.port.height - element.offsetHeight - MARGIN
       if (s.view.x + left * s.view.zoom > element.offsetLeft + element.offsetWidth) return

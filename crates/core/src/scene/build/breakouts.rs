@@ -1,8 +1,8 @@
 //! What breaks out of a window, as nodes.
 
-use super::Builder;
+use super::builder::Builder;
 use super::drawing::{Parts, drawing_node};
-use super::fills::moves;
+use super::roles::moves;
 use crate::breakout::{JointOpening, Release};
 use crate::scene::tree::{Clip, Geometry, Group, Node, PhotoSource, Picture, Role, Share, Shows, Source, ToneId};
 use crate::sheet::{Fill, FillPaint, Photo, PhotoFill};

@@ -1,6 +1,6 @@
 //! Imported drawings in their own groups and colours, as nodes.
 
-use super::Builder;
+use super::builder::Builder;
 use crate::outline::{self, DrawingPaint, DrawingTree, placed_part};
 use crate::scene::tree::{
     Definitions, Fragment, Geometry, Gradient, GradientAxis, GradientStop, Group, Moves, Node, Paint, Role, Shape,

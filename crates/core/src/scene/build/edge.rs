@@ -1,6 +1,6 @@
 //! The edge of a window: its shape, clear or fading, its rims, and the shadows that it throws.
 
-use super::Builder;
+use super::builder::Builder;
 use crate::scene::tree::{
     Clip, ClipId, Coverage, Effect, Geometry, Group, Length, Line, Mask, MaskId, Moves, Node, Role, Shape, Share,
     Stroke,

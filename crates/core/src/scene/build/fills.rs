@@ -1,25 +1,16 @@
 //! Fills as nodes: what shows through an opening, from back to front.
 
-use super::Builder;
+use super::builder::Builder;
 use super::drawing::{Parts, drawing_node};
+use super::roles::{covering, moves, role_of};
 use super::tile::tile_node;
 use crate::combine::unite;
 use crate::outline::form_path;
 use crate::scene::tree::{
-    Geometry, Group, Moves, Node, Paint, PhotoSource, Picture, Reuse, Role, Shape, Share, Shows, Source, ToneId,
+    Geometry, Group, Moves, Node, PhotoSource, Picture, Reuse, Role, Shape, Share, Source, ToneId,
 };
 use crate::sheet::{Fill, FillPaint, FormFill, Photo, PhotoFill, PhotoId, Placement, WindowFill};
 use kurbo::{Rect, Shape as _};
-
-/// Which drags take a fill along.
-pub(super) fn moves(fill: &Fill) -> Moves {
-    if fill.follows_opening { Moves::WithBoth(fill.id) } else { Moves::WithFill(fill.id) }
-}
-
-/// A node that shows a fill and moves with it.
-pub(super) fn role_of(fill: &Fill) -> Role {
-    Role::moving(moves(fill)).showing(Shows::Fill(fill.id))
-}
 
 impl Builder<'_> {
     /// One fill, unlimited by the opening. `bounds` (sheet space) is what it has to cover. None where there is nothing to be seen.
@@ -66,7 +57,7 @@ impl Builder<'_> {
 
     /// Another window of the sheet, as part of this one.
     fn window_fill(&mut self, fill: &Fill, shown: &WindowFill) -> Option<Node> {
-        let other = self.scenes.window(shown.piece)?;
+        let other = self.windows.shown(shown.piece)?;
         self.incomplete |= other.key.is_none();
         self.problem = self.problem.take().or(other.problem.clone());
         let fragment = std::sync::Arc::clone(&other.fragment);
@@ -82,13 +73,6 @@ fn laid_on(fill: &Fill, node: Node) -> Node {
     } else {
         group.nodes.into_iter().next().unwrap_or_else(|| Group::default().into())
     }
-}
-
-/// A rectangle over all that the opening can show, and over as much again: it stays when the opening is dragged.
-pub(super) fn covering(bounds: Rect, paint: Paint, fill: &Fill) -> Node {
-    let room = bounds.width().max(bounds.height());
-    let role = Role::PART.showing(Shows::Fill(fill.id));
-    Shape { role, geometry: Geometry::Rect(bounds.inflate(room, room)), fill: Some(paint), stroke: None }.into()
 }
 
 /// A photo at its place.

@@ -1,6 +1,6 @@
 //! What belongs to the sheet itself: its backdrop and its border.
 
-use super::Builder;
+use super::builder::Builder;
 use super::paper::SIDE_MM;
 use crate::scene::tree::{
     Fragment, Geometry, Length, Line, Moves, Node, Paint, Pattern, Picture, Role, Shape, Source, Stroke,

@@ -1,6 +1,6 @@
 //! Paints of the sheet as paints of the tree.
 
-use super::Builder;
+use super::builder::Builder;
 use crate::scene::tree::{
     Gradient as TreeGradient, GradientAxis, GradientStop, Moves, Paint as TreePaint, Role, Share, Spread, Swatch,
 };

@@ -1,8 +1,8 @@
 //! Tiles: a photo or a drawing, repeated.
 
-use super::Builder;
+use super::builder::Builder;
 use super::drawing::drawing_nodes;
-use super::fills::{covering, moves, role_of};
+use super::roles::{covering, moves, role_of};
 use crate::scene::tree::{
     Definitions, Fragment, Group, Node, Paint, Pattern, PhotoSource, Picture, Reuse, Role, Source, ToneId,
 };

@@ -6,8 +6,8 @@
 //! **What breaks out lies beneath** what the opening shows: at a pixel that the opening covers by the share c, the result is
 //! c · photo + (1 − c) · (cut-out over sheet). Where the subject is solid both are the same colour, so no seam can show.
 
-use super::Builder;
 use super::breakouts::Breakout;
+use super::builder::Builder;
 use super::edge::{EdgeShape, overflow, shift};
 use super::gloss::gloss_picture;
 use super::soft::soft_opening;

@@ -8,38 +8,21 @@
 //! which there are (`data-sides`, pixels, falling) and how long their long side is on the sheet (`data-long`, millimetres). Blend modes are classes,
 //! because the interface allows no style attributes.
 
+mod addresses;
 mod definitions;
 mod element;
 mod path_data;
 mod writer;
 
+pub use addresses::{Levels, PictureFiles, PictureLevels};
 pub use path_data::{MovablePath, matrix, number, path_data};
 
 use super::Scene;
-use super::tree::{Fragment, Source};
+use super::tree::{Fragment, Geometry, Role, Shape, Source};
+use crate::sheet::Colour;
 use element::{Element, Markup};
-use kurbo::Rect;
+use kurbo::{BezPath, Rect};
 use writer::{Names, Writer};
-
-/// Says where the pictures of a file are found.
-pub trait PictureFiles: Sync {
-    /// An address, or the picture itself as a `data:` address. `scale` is millimetres of the sheet for one unit of the picture's space.
-    fn address(&self, source: &Source, scale: f64) -> String;
-}
-
-/// Says where the levels of a picture are found on the screen.
-pub trait PictureLevels: Sync {
-    fn levels(&self, source: &Source) -> Levels;
-}
-
-/// A picture at several sizes.
-#[derive(Debug, Clone, PartialEq, Eq)]
-pub struct Levels {
-    /// With `*` in the place of the side; without one there is only one level.
-    pub address: String,
-    /// Long sides in pixels, falling.
-    pub sides: Vec<u32>,
-}
 
 impl Scene {
     /// The whole as an SVG document, so much larger on all sides as `bleed` says (millimetres). It keeps its resolution in `data-ppi`.
@@ -84,9 +67,23 @@ pub fn screen_markup(scope: &str, fragment: &Fragment, levels: &dyn PictureLevel
 
 /// A fragment without pictures as a document of its own, showing `bounds`.
 pub fn picture_document(fragment: &Fragment, bounds: Rect) -> String {
+    document_of(fragment, bounds, false)
+}
+
+/// An outline (millimetres) as a document of its own in its true size, showing `bounds`.
+pub fn outline_document(outline: BezPath, bounds: Rect) -> String {
+    let shape =
+        Shape { role: Role::PART, geometry: Geometry::path(outline), fill: Some(Colour([0; 3]).into()), stroke: None };
+    document_of(&Fragment { nodes: vec![shape.into()], ..Fragment::default() }, bounds, true)
+}
+
+fn document_of(fragment: &Fragment, bounds: Rect, true_size: bool) -> String {
     let mut markup = Markup::new();
     let [x, y, w, h] = [bounds.x0, bounds.y0, bounds.width().max(0.01), bounds.height().max(0.01)].map(number);
-    let root = Element::new("svg").with("xmlns", "http://www.w3.org/2000/svg");
+    let mut root = Element::new("svg").with("xmlns", "http://www.w3.org/2000/svg");
+    if true_size {
+        root = root.with("width", format!("{w}mm")).with("height", format!("{h}mm"));
+    }
     let root = markup.open(root.with("viewBox", format!("{x} {y} {w} {h}")));
     let mut writer = Writer::new(markup, Names::Files(&NoPictures));
     writer.fragment("part", fragment);

@@ -1,8 +1,8 @@
 //! Nodes as elements.
 
+use super::addresses::{PictureFiles, PictureLevels};
 use super::element::{Element, Markup};
 use super::path_data::{matrix, number, push_path, rect_data};
-use super::{PictureFiles, PictureLevels};
 use crate::scene::tree::{
     ClipId, Effect, Fragment, Geometry, GradientId, Group, Line, MaskId, Moves, Node, Paint, PatternId, Picture, Reuse,
     Role, Shape, Shows, ToneId,

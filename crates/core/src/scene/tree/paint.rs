@@ -1,8 +1,10 @@
 //! What shapes are painted with.
 
-use super::{GradientId, Node, PatternId, Role, Share};
+use super::ids::{GradientId, PatternId};
+use super::role::Role;
+use super::values::Share;
 use crate::sheet::{Colour, InkId};
-use kurbo::{Affine, Point, Size};
+use kurbo::{Affine, Point};
 
 /// What an outline is painted with.
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -73,16 +75,4 @@ pub struct GradientStop {
     pub at: Share,
     pub swatch: Swatch,
     pub opacity: Share,
-}
-
-/// Nodes that are repeated without end.
-#[derive(Debug, Clone, PartialEq)]
-pub struct Pattern {
-    pub role: Role,
-    /// What is repeated: from the origin of the pattern's space on.
-    pub cell: Size,
-    /// From the pattern's space to that of the shape it paints.
-    pub transform: Affine,
-    /// What one cell shows; what reaches beyond it is cut off.
-    pub nodes: Vec<Node>,
 }

@@ -2,8 +2,9 @@
 //!
 //! Described for other programs in `docs/sheet-file.md`.
 
-use super::{DrawingId, FillPaint, FontId, Motif, PhotoId, Sheet, SubjectId};
+use crate::check::{Refusal, check_sheet};
 use crate::cutout::Hints;
+use crate::sheet::{DrawingId, FillPaint, FontId, Form, FormShape, Motif, PhotoId, Piece, PieceKind, Sheet, SubjectId};
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
 
@@ -58,7 +59,7 @@ pub enum SheetFileError {
     #[error("This sheet file is of version {0}; up to version {VERSION} can be read.")]
     TooNew(u32),
     #[error(transparent)]
-    Wrong(#[from] crate::edit::Refusal),
+    Wrong(#[from] Refusal),
     #[error("The sheet file does not hold the photo “{0}”.")]
     NoPhoto(PhotoId),
     #[error("The sheet file does not hold the subject “{0}”.")]
@@ -97,7 +98,7 @@ impl SheetFile {
         if file.version > VERSION {
             return Err(SheetFileError::TooNew(file.version));
         }
-        crate::edit::check_sheet(&file.sheet)?;
+        check_sheet(&file.sheet)?;
         for (id, photo) in &file.sheet.photos {
             if !file.photos.contains_key(id) {
                 return Err(SheetFileError::NoPhoto(id.clone()));
@@ -140,13 +141,13 @@ impl Sheet {
     pub fn rename_drawing(&mut self, old: &DrawingId, new: &DrawingId) {
         self.rename_credit(&old.0, &new.0);
         self.every_form(&mut |form| {
-            if let super::FormShape::Drawing(d) = &mut form.shape
+            if let FormShape::Drawing(d) = &mut form.shape
                 && d.drawing == *old
             {
                 d.drawing = new.clone();
             }
         });
-        for window in self.pieces.iter_mut().filter_map(super::Piece::window_mut) {
+        for window in self.pieces.iter_mut().filter_map(Piece::window_mut) {
             for fill in &mut window.fills {
                 match &mut fill.paint {
                     FillPaint::Drawing(d) if d.drawing == *old => d.drawing = new.clone(),
@@ -168,7 +169,7 @@ impl Sheet {
     /// Sets all lettering of the font `old` in `new` instead.
     pub fn rename_font(&mut self, old: &FontId, new: &FontId) {
         self.every_form(&mut |form| {
-            if let super::FormShape::Lettering(l) = &mut form.shape
+            if let FormShape::Lettering(l) = &mut form.shape
                 && l.font == *old
             {
                 l.font = new.clone();
@@ -176,16 +177,16 @@ impl Sheet {
         });
     }
 
-    fn every_form(&mut self, act: &mut dyn FnMut(&mut super::Form)) {
-        fn each(forms: &mut [super::Form], act: &mut dyn FnMut(&mut super::Form)) {
+    fn every_form(&mut self, act: &mut dyn FnMut(&mut Form)) {
+        fn each(forms: &mut [Form], act: &mut dyn FnMut(&mut Form)) {
             for form in forms {
                 act(form);
-                if let super::FormShape::List { forms } = &mut form.shape {
+                if let FormShape::List { forms } = &mut form.shape {
                     each(forms, act);
                 }
             }
         }
-        for window in self.pieces.iter_mut().filter_map(super::Piece::window_mut) {
+        for window in self.pieces.iter_mut().filter_map(Piece::window_mut) {
             each(&mut window.opening.forms, act);
             for fill in &mut window.fills {
                 if let FillPaint::Form(form) = &mut fill.paint {
@@ -200,9 +201,9 @@ impl Sheet {
         self.rename_credit(&old.0, &new.0);
         for piece in &mut self.pieces {
             match &mut piece.kind {
-                super::PieceKind::Picture(picture) if picture.photo == *old => picture.photo = new.clone(),
-                super::PieceKind::Picture(_) => {}
-                super::PieceKind::Window(window) => {
+                PieceKind::Picture(picture) if picture.photo == *old => picture.photo = new.clone(),
+                PieceKind::Picture(_) => {}
+                PieceKind::Window(window) => {
                     for fill in &mut window.fills {
                         match &mut fill.paint {
                             FillPaint::Photo(p) if p.photo == *old => p.photo = new.clone(),

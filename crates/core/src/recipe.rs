@@ -1,7 +1,7 @@
 //! Openings as JSON files, read without a sheet. Described for other programs in `docs/recipe.md`.
 
+use crate::check::{Refusal, check_opening};
 use crate::combine::unite_even_odd;
-use crate::edit::{Refusal, check_opening};
 use crate::sheet::{Contour, DrawingId, FontId, Form, FormId, FormShape, Join, Opening, Pose, Sheet, Unit};
 use kurbo::BezPath;
 use serde::Deserialize;

@@ -1,12 +1,13 @@
 //! What fills, finishes and inks have to keep to, whoever made them.
 
-use super::Refusal;
-use super::check::{form, known, name, placement, within};
+use super::opening::form;
+use super::refusal::Refusal;
+use super::values::{known, name, placement, within};
 use crate::outline::OutlineError;
 use crate::sheet::limits::{INKS, LOOKS, RIMS, SHADOWS, SIDE_MM, STOPS};
 use crate::sheet::{Border, Fill, FillPaint, Finish, Gradient, Ink, InkId, Mix, Paint, Print, Sheet, Tint, Tone};
 
-pub(super) fn fill(fill: &Fill, sheet: &Sheet) -> Result<(), Refusal> {
+pub(crate) fn fill(fill: &Fill, sheet: &Sheet) -> Result<(), Refusal> {
     within("The strength of a fill", fill.strength, 0.0, 1.0)?;
     if let Some(missing) = fill.drawings().into_iter().find(|id| !sheet.drawings.contains_key(*id)) {
         return Err(OutlineError::NoDrawing(missing.clone()).into());
@@ -33,7 +34,7 @@ pub(super) fn fill(fill: &Fill, sheet: &Sheet) -> Result<(), Refusal> {
             d.looks.iter().filter_map(|l| l.paint.as_ref()).try_for_each(|p| paint(p, sheet))
         }
         FillPaint::Form(f) => {
-            form(&f.form, 0)?;
+            form(&f.form)?;
             paint(&f.paint, sheet)
         }
         FillPaint::Window(w) => {
@@ -44,7 +45,7 @@ pub(super) fn fill(fill: &Fill, sheet: &Sheet) -> Result<(), Refusal> {
     }
 }
 
-pub(super) fn paint(paint: &Paint, sheet: &Sheet) -> Result<(), Refusal> {
+pub(crate) fn paint(paint: &Paint, sheet: &Sheet) -> Result<(), Refusal> {
     let vector = match paint {
         Paint::Colour { .. } => None,
         Paint::Ink { ink, vector } => {
@@ -92,7 +93,7 @@ fn tone(tone: &Tone, sheet: &Sheet) -> Result<(), Refusal> {
     }
 }
 
-pub(super) fn finish(finish: &Finish, sheet: &Sheet) -> Result<(), Refusal> {
+pub(crate) fn finish(finish: &Finish, sheet: &Sheet) -> Result<(), Refusal> {
     let length = |what, v| within(what, v, 0.0, SIDE_MM);
     within("The strength of the window", finish.strength, 0.0, 1.0)?;
     length("The softness of the edge", finish.softness.width)?;
@@ -128,7 +129,7 @@ pub(super) fn finish(finish: &Finish, sheet: &Sheet) -> Result<(), Refusal> {
 }
 
 /// An ink by itself. It is mixed from colours only.
-pub(super) fn ink(ink: &Ink) -> Result<(), Refusal> {
+pub(crate) fn ink(ink: &Ink) -> Result<(), Refusal> {
     name(&ink.name)?;
     match &ink.mix {
         Mix::Colour { .. } => Ok(()),
@@ -137,11 +138,11 @@ pub(super) fn ink(ink: &Ink) -> Result<(), Refusal> {
     }
 }
 
-pub(super) fn inks(sheet: &Sheet) -> Result<(), Refusal> {
+pub(crate) fn inks(sheet: &Sheet) -> Result<(), Refusal> {
     if sheet.inks.len() > INKS { Err(Refusal::TooManyInks) } else { Ok(()) }
 }
 
-pub(super) fn border(border: &Border, sheet: &Sheet) -> Result<(), Refusal> {
+pub(crate) fn border(border: &Border, sheet: &Sheet) -> Result<(), Refusal> {
     within("The width of the border", border.width, 0.0, SIDE_MM)?;
     within("The inset of the border", border.inset, 0.0, SIDE_MM)?;
     paint(&border.paint, sheet)

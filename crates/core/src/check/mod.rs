@@ -1,0 +1,15 @@
+//! What a sheet has to keep to, whoever made it: numbers within their limits, and references to what is there.
+
+mod opening;
+mod paint;
+mod refusal;
+mod sheet;
+mod values;
+
+pub use opening::check_opening;
+pub(crate) use opening::{form, lettering, opening};
+pub(crate) use paint::{border, fill, finish, ink, inks, paint};
+pub use refusal::Refusal;
+pub use sheet::check_sheet;
+pub(crate) use sheet::{amounts, breakout, credit, pixels, size, subject_name};
+pub(crate) use values::{name, placement, within};

@@ -1,0 +1,82 @@
+//! Why something is not taken, as a sentence for a person.
+
+use crate::cutout::CutoutError;
+use crate::outline::OutlineError;
+use crate::sheet::limits;
+
+/// Why a sheet, or an edit of one, is not taken.
+#[derive(Debug, Clone, PartialEq, thiserror::Error)]
+pub enum Refusal {
+    #[error("That piece is no longer on the sheet.")]
+    NoPiece,
+    #[error("That part of the piece is no longer there.")]
+    NoPart,
+    #[error("This photo is not here. Bring it in again.")]
+    NoPhoto,
+    #[error("That ink is no longer among the inks of the sheet.")]
+    NoInk,
+    #[error("An ink is mixed from colours, not from other inks.")]
+    InkOfInks,
+    #[error("A sheet holds up to {} inks.", limits::INKS)]
+    TooManyInks,
+    #[error("A gradient has between 2 and {} stops, one after the other from 0 to 100 %.", limits::STOPS)]
+    Stops,
+    #[error("A window cannot show through itself.")]
+    WithinItself,
+    #[error("A window holds up to {} fills.", limits::FILLS)]
+    TooManyFills,
+    #[error("Up to {} parts of a drawing can look other than they came, each of them once.", limits::LOOKS)]
+    Looks,
+    #[error("A window has up to {} rims and {} shadows.", limits::RIMS, limits::SHADOWS)]
+    TooMuchFinish,
+    #[error(transparent)]
+    Hints(#[from] CutoutError),
+    #[error("A photo has up to {} subjects.", limits::SUBJECTS)]
+    TooManySubjects,
+    #[error("This subject is not here. Find it again.")]
+    NoSubject,
+    #[error("“{0}” is locked. Unlock it in the stack first.")]
+    Locked(String),
+    #[error("The word is empty. Type at least one letter.")]
+    EmptyWord,
+    #[error(transparent)]
+    Outline(#[from] OutlineError),
+    #[error("An opening needs at least one form. Remove the window instead.")]
+    LastForm,
+    #[error("Nothing is left of this opening. Change a join first.")]
+    NothingLeft,
+    #[error("An opening holds up to {} forms.", limits::FORMS)]
+    TooManyForms,
+    #[error("An opening holds up to {} nodes of its own. Simplify it first.", limits::NODES)]
+    TooManyNodes,
+    #[error("A brush stroke has up to {} places. Lift the brush now and then.", limits::STROKE_POINTS)]
+    LongStroke,
+    #[error("An opening holds up to {} places of the brush. Bake what is painted.", limits::BRUSH_POINTS)]
+    TooManyStrokes,
+    #[error("This part is too thin to become an outline with this tolerance and smoothing. Take less of them.")]
+    TooThin,
+    #[error("An opening has up to {} open sides.", limits::OPEN_SIDES)]
+    OpenSides,
+    #[error("Lists lie in one another up to {} deep.", limits::LISTS_DEEP)]
+    TooDeep,
+    #[error("A sheet holds up to {} characters of type.", limits::CHARACTERS)]
+    TooMuchType,
+    #[error("A sheet holds up to {} pieces.", limits::PIECES)]
+    TooManyPieces,
+    #[error("A name has up to {} characters.", limits::NAME)]
+    LongName,
+    #[error("A sheet needs a name.")]
+    NoName,
+    #[error("A sheet's side is between 1 mm and 5 m.")]
+    SheetSize,
+    #[error(
+        "At this resolution the sheet, its bleed included, would have more than a gigapixel. Take a smaller size or fewer ppi."
+    )]
+    SheetPixels,
+    #[error("The resolution is between 1 and 2400 ppi.")]
+    Resolution,
+    #[error("{0} is not a number that can be used here.")]
+    Number(&'static str),
+    #[error("This file says of itself what cannot be: {0}.")]
+    Inconsistent(&'static str),
+}

@@ -1,0 +1,153 @@
+//! What a sheet has to keep to.
+
+use super::opening::opening;
+use super::paint::{border, fill, finish, ink, paint};
+use super::refusal::Refusal;
+use super::values::{known, name, placement, within};
+use crate::cutout::Hints;
+use crate::sheet::limits::{
+    CHARACTERS, FILLS, MIN_SIDE_MM, NAME, PHOTO_PIXELS, PIECES, SHEET_PIXELS, SIDE_MM, SUBJECTS,
+};
+use crate::sheet::{Breakout, Credit, Form, MM_PER_INCH, Photo, PieceKind, Sheet};
+use std::collections::BTreeSet;
+
+/// Checks a whole sheet, as it comes from a file.
+///
+/// # Errors
+/// The first thing that is wrong with it.
+pub fn check_sheet(sheet: &Sheet) -> Result<(), Refusal> {
+    size(sheet.width, sheet.height, sheet.ppi)?;
+    within("The bleed", sheet.bleed, 0.0, 100.0)?;
+    pixels(sheet)?;
+    name(&sheet.name)?;
+    amounts(sheet)?;
+    let mut ids = BTreeSet::new();
+    for piece in &sheet.pieces {
+        if !ids.insert(piece.id) {
+            return Err(Refusal::Inconsistent("two pieces share an identifier"));
+        }
+        if let Some(n) = &piece.name {
+            name(n)?;
+        }
+        if sheet.shows(piece.id, piece.id) {
+            return Err(Refusal::WithinItself);
+        }
+        match &piece.kind {
+            PieceKind::Picture(p) => {
+                placement(&p.placement)?;
+                known(sheet, &p.photo)?;
+            }
+            PieceKind::Window(w) => {
+                opening(&w.opening, sheet)?;
+                w.fills.iter().try_for_each(|f| fill(f, sheet))?;
+                if w.fills.len() > FILLS {
+                    return Err(Refusal::TooManyFills);
+                }
+                finish(&w.finish, sheet)?;
+                breakout(&w.breakout)?;
+            }
+        }
+    }
+    sheet.credits.iter().try_for_each(|(of, c)| credit(sheet, of, Some(c)))?;
+    within("The grain of the paper", sheet.paper, 0.0, 1.0)?;
+    let mut inks = BTreeSet::new();
+    for ink in &sheet.inks {
+        if !inks.insert(ink.id) {
+            return Err(Refusal::Inconsistent("two inks share an identifier"));
+        }
+        self::ink(ink)?;
+    }
+    if let Some(p) = &sheet.backdrop {
+        paint(p, sheet)?;
+    }
+    if let Some(b) = &sheet.border {
+        border(b, sheet)?;
+    }
+    for photo in sheet.photos.values() {
+        let pixels = u64::from(photo.width) * u64::from(photo.height);
+        if pixels == 0 || pixels > PHOTO_PIXELS {
+            return Err(Refusal::Inconsistent("a photo of an impossible size"));
+        }
+        subjects(photo)?;
+    }
+    Ok(())
+}
+
+pub(crate) fn size(width: f64, height: f64, ppi: f64) -> Result<(), Refusal> {
+    let side = |v: f64| v.is_finite() && (MIN_SIDE_MM..=SIDE_MM).contains(&v);
+    if !side(width) || !side(height) {
+        return Err(Refusal::SheetSize);
+    }
+    if !ppi.is_finite() || !(1.0..=2400.0).contains(&ppi) {
+        return Err(Refusal::Resolution);
+    }
+    Ok(())
+}
+
+/// Whether a sheet has no more pixels than it may have, its bleed included.
+pub(crate) fn pixels(sheet: &Sheet) -> Result<(), Refusal> {
+    let per_mm = sheet.ppi / MM_PER_INCH;
+    let side = |mm: f64| (mm + 2.0 * sheet.bleed) * per_mm;
+    if side(sheet.width) * side(sheet.height) > SHEET_PIXELS {
+        return Err(Refusal::SheetPixels);
+    }
+    Ok(())
+}
+
+pub(crate) fn amounts(sheet: &Sheet) -> Result<(), Refusal> {
+    if sheet.pieces.len() > PIECES {
+        return Err(Refusal::TooManyPieces);
+    }
+    let forms = sheet.windows().flat_map(|(_, w)| w.forms());
+    let characters: usize = forms.flat_map(Form::letterings).map(|l| l.text.chars().count()).sum();
+    if characters > CHARACTERS { Err(Refusal::TooMuchType) } else { Ok(()) }
+}
+
+/// A credit, and that what it is for is on the sheet.
+pub(crate) fn credit(sheet: &Sheet, of: &str, credit: Option<&Credit>) -> Result<(), Refusal> {
+    if !sheet.photos.contains_key(&of.into()) && !sheet.drawings.contains_key(&of.into()) {
+        return Err(Refusal::NoPhoto);
+    }
+    let long = |text: &str| text.chars().count() > NAME;
+    match credit {
+        Some(c) if long(&c.title) || long(&c.maker) => Err(Refusal::LongName),
+        _ => Ok(()),
+    }
+}
+
+/// Subjects with names, each with a number of its own.
+fn subjects(photo: &Photo) -> Result<(), Refusal> {
+    if photo.subjects.len() > SUBJECTS {
+        return Err(Refusal::TooManySubjects);
+    }
+    for (k, subject) in photo.subjects.iter().enumerate() {
+        if photo.subjects[..k].iter().any(|s| s.key == subject.key) {
+            return Err(Refusal::Inconsistent("two subjects of a photo have one number"));
+        }
+        subject_name(&subject.name)?;
+        subject.hints.check()?;
+    }
+    Ok(())
+}
+
+pub(crate) fn subject_name(name: &str) -> Result<(), Refusal> {
+    if name.trim().is_empty() || name.chars().count() > NAME {
+        return Err(Refusal::LongName);
+    }
+    Ok(())
+}
+
+pub(crate) fn breakout(breakout: &Breakout) -> Result<(), Refusal> {
+    if breakout.let_out.iter().chain(&breakout.under).any(|a| !a.x.is_finite() || !a.y.is_finite()) {
+        return Err(Refusal::Number("A place in a photo"));
+    }
+    let strokes = breakout.painted.iter().map(|s| s.stroke.clone()).collect();
+    Hints { strokes, ..Hints::default() }.check()?;
+    let Some(line) = &breakout.reach else { return Ok(()) };
+    let sound = line.from.iter().chain(&line.to).all(|v| v.abs() <= FARTHEST);
+    let long = (line.from[0] - line.to[0]).hypot(line.from[1] - line.to[1]) > 0.01;
+    if sound && long { Ok(()) } else { Err(Refusal::Number("The reach line")) }
+}
+
+/// How far from the sheet's corner a line may lie, in millimetres.
+const FARTHEST: f64 = 1e5;

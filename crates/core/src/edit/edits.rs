@@ -1,0 +1,331 @@
+//! Every edit there is.
+
+use super::opening_change::OpeningChange;
+use crate::cutout::Hints;
+use crate::sheet::{
+    Anchor, Border, BreakoutStroke, Colour, Credit, DrawingId, FIRST, Fill, FillId, FillPaint, Finish, FontId, Form,
+    FormId, Ink, InkId, Join, Lettering, Paint, PhotoId, PhotoSubject, PieceId, Placement, ReachLine, Similarity,
+    SubjectId, Unit,
+};
+use serde::{Deserialize, Serialize};
+use ts_rs::TS;
+
+/// A change to a sheet.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, TS)]
+#[serde(tag = "edit", rename_all = "snake_case")]
+pub enum Edit {
+    RenameSheet {
+        name: String,
+    },
+    /// Millimetres and pixels per inch.
+    ResizeSheet {
+        width: f64,
+        height: f64,
+        unit: Unit,
+        ppi: f64,
+    },
+    SetBackground {
+        colour: Colour,
+    },
+    /// How far what is printed reaches beyond the cut, in millimetres.
+    SetBleed {
+        bleed: f64,
+    },
+    /// A paint on the background's colour, or none.
+    SetBackdrop {
+        paint: Option<Paint>,
+    },
+    /// How grainy the paper is, 0 to 1.
+    SetPaper {
+        grain: f64,
+    },
+    SetBorder {
+        border: Option<Border>,
+    },
+    /// A new ink, or a known one mixed or named anew: everything painted with it follows.
+    SetInk {
+        ink: Ink,
+    },
+    /// What was painted with it keeps its colour.
+    RemoveInk {
+        ink: InkId,
+    },
+    /// Whose work a photo or a drawing of the sheet is; nobody's without one.
+    SetCredit {
+        of: String,
+        credit: Option<Credit>,
+    },
+    /// A new window with a word as its opening, set as large as the sheet allows and filled with ink.
+    AddLettering {
+        piece: PieceId,
+        form: FormId,
+        fill: FillId,
+        text: String,
+        font: FontId,
+    },
+    /// A new window with one form as its opening, filled with ink.
+    AddWindow {
+        piece: PieceId,
+        form: Form,
+        fill: FillId,
+    },
+    /// Changes the opening of a window.
+    Opening {
+        piece: PieceId,
+        #[serde(flatten)]
+        #[ts(flatten)]
+        change: OpeningChange,
+    },
+    /// Changes a word; with `fit` it is set as large as the sheet allows.
+    SetLettering {
+        piece: PieceId,
+        form: FormId,
+        lettering: Lettering,
+        #[serde(default)]
+        fit: bool,
+    },
+    /// A photo as a piece of its own.
+    AddPicture {
+        piece: PieceId,
+        photo: PhotoId,
+    },
+    /// A photo behind an opening, in front of its other fills. A photo that was there gives way, and leaves it its place.
+    FillWithPhoto {
+        piece: PieceId,
+        fill: FillId,
+        photo: PhotoId,
+    },
+    /// A photo in front of all fills, covering the opening.
+    AddPhoto {
+        piece: PieceId,
+        fill: FillId,
+        photo: PhotoId,
+    },
+    /// The photo of the fill `of`, in another window, behind this one too, where it lies.
+    ShareFill {
+        piece: PieceId,
+        fill: FillId,
+        of: FillId,
+    },
+    /// A fill in front of the others.
+    AddFill {
+        piece: PieceId,
+        fill: Fill,
+    },
+    /// A fill changed as a whole: its paint, strength, blend mode, tone.
+    SetFill {
+        piece: PieceId,
+        fill: Fill,
+    },
+    /// To the place `to` in the order from back to front.
+    OrderFill {
+        piece: PieceId,
+        fill: FillId,
+        to: usize,
+    },
+    SetFinish {
+        piece: PieceId,
+        finish: Finish,
+    },
+    SetFillColour {
+        piece: PieceId,
+        fill: FillId,
+        colour: Colour,
+    },
+    RemoveFill {
+        piece: PieceId,
+        fill: FillId,
+    },
+    /// Moves, turns or scales a piece or one half of it.
+    Move {
+        piece: PieceId,
+        what: Grip,
+        by: Similarity,
+    },
+    /// Moves, turns or scales one of several fills.
+    MoveFill {
+        piece: PieceId,
+        fill: FillId,
+        by: Similarity,
+    },
+    SetPlacement {
+        piece: PieceId,
+        fill: FillId,
+        placement: Placement,
+    },
+    /// Places a photo anew so that it fills the opening, or lies within it.
+    FitPhoto {
+        piece: PieceId,
+        fill: FillId,
+        fit: Fit,
+    },
+    /// A new subject of a photo, or the one of that number found anew.
+    SetSubject {
+        photo: PhotoId,
+        subject: PhotoSubject,
+    },
+    /// Nothing of it is let out any more.
+    RemoveSubject {
+        photo: PhotoId,
+        key: u32,
+    },
+    NameSubject {
+        photo: PhotoId,
+        key: u32,
+        name: String,
+    },
+    LetOut {
+        piece: PieceId,
+        anchor: Anchor,
+    },
+    /// Where what is let out crosses the edge, it runs under the rims or over them; `was` are the anchors that said so before.
+    Cross {
+        piece: PieceId,
+        anchor: Anchor,
+        under: bool,
+        #[serde(default)]
+        was: Vec<Anchor>,
+    },
+    /// A part of a subject becomes a contour of the opening. It lies within the subject, up to `tolerance` inside of its edge, without bumps
+    /// and dents smaller than `smooth`; millimetres.
+    MergePart {
+        piece: PieceId,
+        anchor: Anchor,
+        form: FormId,
+        tolerance: f64,
+        smooth: f64,
+    },
+    /// All corrections of a breakout by hand.
+    PaintBreakout {
+        piece: PieceId,
+        strokes: Vec<BreakoutStroke>,
+    },
+    /// A line beyond which nothing is let out, or none.
+    SetReach {
+        piece: PieceId,
+        reach: Option<ReachLine>,
+    },
+    /// Pieces of a drawing that fills a window, by their numbers, over the edge or back in.
+    LetPiecesOut {
+        piece: PieceId,
+        fill: FillId,
+        parts: Vec<u32>,
+        out: bool,
+    },
+    /// Takes back in what these anchors let out.
+    KeepIn {
+        piece: PieceId,
+        anchors: Vec<Anchor>,
+    },
+    RemovePiece {
+        piece: PieceId,
+    },
+    CopyPiece {
+        piece: PieceId,
+        copy: PieceId,
+    },
+    /// The forms of another window join the opening of this one, as `form`, where they are; its fills and finish go with it.
+    TakeIn {
+        piece: PieceId,
+        other: PieceId,
+        form: FormId,
+        #[serde(default)]
+        join: Join,
+    },
+    /// To the place `to` in the order from back to front.
+    OrderPiece {
+        piece: PieceId,
+        to: usize,
+    },
+    NamePiece {
+        piece: PieceId,
+        name: String,
+    },
+    HidePiece {
+        piece: PieceId,
+        hidden: bool,
+    },
+    LockPiece {
+        piece: PieceId,
+        locked: bool,
+    },
+}
+
+/// What a drag on a window moves.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[serde(rename_all = "snake_case")]
+pub enum Grip {
+    Opening,
+    Fill,
+    Both,
+}
+
+/// How a photo is fitted to an opening.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[serde(rename_all = "snake_case")]
+pub enum Fit {
+    Cover,
+    Contain,
+    /// Covering, with the middle of the subject in the middle of the opening.
+    Subject,
+}
+
+impl Edit {
+    /// The first subject of a photo, found by itself.
+    pub fn found(photo: PhotoId, matte: SubjectId) -> Self {
+        let subject = PhotoSubject { key: 0, name: FIRST.into(), matte, hints: Hints::default() };
+        Edit::SetSubject { photo, subject }
+    }
+
+    /// The photo it brings in, to be looked up beforehand.
+    pub fn photo(&self) -> Option<&PhotoId> {
+        match self {
+            Edit::AddPicture { photo, .. } | Edit::FillWithPhoto { photo, .. } | Edit::AddPhoto { photo, .. } => {
+                Some(photo)
+            }
+            _ => None,
+        }
+    }
+
+    /// Every form it brings in.
+    fn form(&self) -> Option<&Form> {
+        match self {
+            Edit::AddWindow { form, .. } => Some(form),
+            Edit::Opening { change: OpeningChange::AddForm { form } | OpeningChange::SetForm { form }, .. } => {
+                Some(form)
+            }
+            Edit::AddFill { fill, .. } | Edit::SetFill { fill, .. } => match &fill.paint {
+                FillPaint::Form(f) => Some(&f.form),
+                _ => None,
+            },
+            _ => None,
+        }
+    }
+
+    /// The fonts it sets type in, to be looked up beforehand.
+    pub fn fonts(&self) -> Vec<&FontId> {
+        match self {
+            Edit::AddLettering { font, .. } | Edit::Opening { change: OpeningChange::AddWord { font, .. }, .. } => {
+                vec![font]
+            }
+            Edit::SetLettering { lettering, .. } => vec![&lettering.font],
+            _ => self.form().into_iter().flat_map(Form::letterings).map(|l| &l.font).collect(),
+        }
+    }
+
+    /// The drawings it brings in, to be looked up beforehand.
+    pub fn drawings(&self) -> Vec<&DrawingId> {
+        match self {
+            Edit::AddFill { fill, .. } | Edit::SetFill { fill, .. } => fill.drawings(),
+            _ => self.form().map(Form::drawings).unwrap_or_default(),
+        }
+    }
+
+    /// The subject it refers to, to be looked up beforehand.
+    pub fn subject(&self) -> Option<&SubjectId> {
+        match self {
+            Edit::SetSubject { subject, .. } => Some(&subject.matte),
+            _ => None,
+        }
+    }
+}

@@ -1,0 +1,60 @@
+//! What an edit is aimed at: a piece that may be changed, its window, and what it refers to.
+
+use crate::check::Refusal;
+use crate::library::Library;
+use crate::outline::opening_path;
+use crate::sheet::limits::FILLS;
+use crate::sheet::{DrawingId, Fill, PhotoId, Piece, PieceId, Sheet, Window};
+use kurbo::{Rect, Shape};
+
+/// A piece that may be changed.
+pub(super) fn free(sheet: &mut Sheet, id: PieceId) -> Result<&mut Piece, Refusal> {
+    let piece = sheet.piece(id).ok_or(Refusal::NoPiece)?;
+    if piece.locked {
+        return Err(Refusal::Locked(piece.label(sheet)));
+    }
+    sheet.piece_mut(id).ok_or(Refusal::NoPiece)
+}
+
+/// A window that may be changed.
+pub(super) fn window(sheet: &mut Sheet, id: PieceId) -> Result<&mut Window, Refusal> {
+    free(sheet, id)?.window_mut().ok_or(Refusal::NoPart)
+}
+
+/// The bounds of what is open in a window that may be changed; sheet space.
+pub(super) fn opening_bounds(sheet: &mut Sheet, piece: PieceId, library: &dyn Library) -> Result<Rect, Refusal> {
+    let path = opening_path(&window(sheet, piece)?.opening, library)?;
+    if path.is_empty() { Err(Refusal::EmptyWord) } else { Ok(path.bounding_box()) }
+}
+
+/// A fill in front of the others.
+pub(super) fn in_front(window: &mut Window, fill: Fill) -> Result<(), Refusal> {
+    if window.fill(fill.id).is_some() {
+        return Err(Refusal::Inconsistent("two fills share an identifier"));
+    }
+    if window.fills.len() >= FILLS {
+        return Err(Refusal::TooManyFills);
+    }
+    window.fills.push(fill);
+    Ok(())
+}
+
+/// Enters a photo into the sheet's list; its width and height.
+pub(super) fn bring_in(sheet: &mut Sheet, id: &PhotoId, library: &dyn Library) -> Result<(u32, u32), Refusal> {
+    if let Some(photo) = sheet.photos.get(id) {
+        return Ok((photo.width, photo.height));
+    }
+    let photo = library.photo(id).ok_or(Refusal::NoPhoto)?;
+    let size = (photo.width, photo.height);
+    sheet.photos.insert(id.clone(), photo);
+    Ok(size)
+}
+
+/// Enters the drawings of a form or a fill into the sheet's list.
+pub(super) fn name_drawings(sheet: &mut Sheet, drawings: Vec<&DrawingId>, library: &dyn Library) {
+    for id in drawings {
+        if let Some(drawn) = library.drawing(id) {
+            sheet.drawings.entry(id.clone()).or_insert_with(|| drawn.name.clone());
+        }
+    }
+}

@@ -1,0 +1,195 @@
+//! Computes the scenes of pieces.
+
+use super::builder::{Builder, ShownWindows};
+use super::fills::photo_picture;
+use super::page;
+use super::window::{Open, window_nodes};
+use crate::breakout::WindowBreakout;
+use crate::library::Library;
+use crate::outline::{OpeningOutline, opening_outline};
+use crate::scene::cost::{Cost, Excess};
+use crate::scene::depends::Keys;
+use crate::scene::model::{PieceProblem, PieceScene, Scene, SceneMemo};
+use crate::scene::tree::{Definitions, Fragment, Node};
+use crate::sheet::{Photo, Piece, PieceId, PieceKind, Placement, Sheet, Window};
+use kurbo::{BezPath, Point};
+use rayon::prelude::*;
+use std::collections::HashMap;
+use std::sync::{Arc, Mutex, PoisonError};
+
+/// Computes the scenes of pieces, each once.
+pub struct SceneBuilder<'a> {
+    sheet: &'a Sheet,
+    library: &'a dyn Library,
+    memo: &'a SceneMemo,
+    keys: Keys,
+    /// What was built for this sheet, also where it may not be kept.
+    built: Mutex<HashMap<PieceId, Arc<PieceScene>>>,
+}
+
+impl<'a> SceneBuilder<'a> {
+    pub fn new(sheet: &'a Sheet, library: &'a dyn Library, memo: &'a SceneMemo) -> Self {
+        Self { sheet, library, memo, keys: Keys::of(sheet), built: Mutex::default() }
+    }
+
+    /// What the scenes of the pieces depend on.
+    pub fn keys(&self) -> &Keys {
+        &self.keys
+    }
+
+    /// The scene of the whole sheet. Hidden pieces are left out.
+    pub fn scene(&self) -> Scene {
+        let pieces: Vec<&Piece> = self.sheet.pieces.iter().filter(|p| !p.hidden).collect();
+        let (backdrop, border) = self.page();
+        Scene {
+            width: self.sheet.width,
+            height: self.sheet.height,
+            ppi: self.sheet.ppi,
+            background: self.sheet.background,
+            backdrop,
+            border,
+            pieces: affordable(pieces.into_par_iter().map(|p| self.piece(p)).collect()),
+        }
+    }
+
+    /// What lies beneath all pieces, and what lies over them.
+    pub fn page(&self) -> (Fragment, Fragment) {
+        (page::backdrop(self.builder()), page::border(self.builder()))
+    }
+
+    /// The scene of one piece; an empty one where it takes too much to draw it at the sheet's resolution.
+    pub fn piece(&self, piece: &Piece) -> Arc<PieceScene> {
+        let scene = self.computed(piece);
+        match scene.cost.excess(self.sheet.ppi) {
+            Some(excess) => Arc::new(scene.refused(excess.into())),
+            None => scene,
+        }
+    }
+
+    /// As it was kept, or computed now.
+    fn computed(&self, piece: &Piece) -> Arc<PieceScene> {
+        let built = || self.built.lock().unwrap_or_else(PoisonError::into_inner);
+        let key = self.keys.of_piece(piece.id);
+        let known = built().get(&piece.id).cloned().or_else(|| self.memo.get(key?));
+        if let Some(known) = known {
+            return known;
+        }
+        let scene = self.compute(piece);
+        let kept = match scene.key {
+            Some(key) => self.memo.put(key, scene),
+            None => Arc::new(scene),
+        };
+        // another thread may have built it meanwhile
+        Arc::clone(built().entry(piece.id).or_insert(kept))
+    }
+
+    fn builder(&self) -> Builder<'_> {
+        Builder {
+            sheet: self.sheet,
+            library: self.library,
+            windows: self,
+            definitions: Definitions::default(),
+            opening: Arc::default(),
+            incomplete: false,
+            problem: None,
+        }
+    }
+
+    fn compute(&self, piece: &Piece) -> PieceScene {
+        let mut builder = self.builder();
+        let mut scene = PieceScene::empty(piece.id);
+        let nodes = match &piece.kind {
+            PieceKind::Window(_) if self.keys.is_too_deep(piece.id) => {
+                scene.problem = Some(PieceProblem::TooDeep);
+                Vec::new()
+            }
+            PieceKind::Window(window) => match opening_outline(&window.opening, self.library) {
+                Ok(outline) => {
+                    let nodes = nodes_of(&mut builder, piece.id, window, &outline, &mut scene);
+                    scene.outline = outline;
+                    nodes
+                }
+                Err(error) => {
+                    scene.problem = Some(PieceProblem::Outline(error));
+                    builder.incomplete = true;
+                    Vec::new()
+                }
+            },
+            PieceKind::Picture(picture) => match self.sheet.photos.get(&picture.photo) {
+                Some(photo) => {
+                    scene.outline = Arc::new(OpeningOutline::plain(border(photo, &picture.placement)));
+                    vec![photo_picture(&picture.photo, photo, &picture.placement, None).into()]
+                }
+                None => Vec::new(),
+            },
+        };
+        if !builder.incomplete {
+            scene.key = self.keys.of_piece(piece.id);
+        }
+        builder.opening = Arc::clone(&scene.outline.path);
+        let within = builder.problem.take();
+        scene.fragment = Arc::new(builder.fragment(nodes));
+        scene.cost = Cost::of(&scene.fragment);
+        scene.problem = scene.problem.or(within);
+        scene
+    }
+}
+
+impl ShownWindows for SceneBuilder<'_> {
+    fn shown(&self, window: PieceId) -> Option<Arc<PieceScene>> {
+        let piece = self.sheet.piece(window)?;
+        piece.window()?;
+        Some(self.computed(piece))
+    }
+}
+
+/// Pieces from back to front, without those that make the whole too much.
+fn affordable(mut pieces: Vec<Arc<PieceScene>>) -> Vec<Arc<PieceScene>> {
+    let mut sum = Cost::default();
+    for piece in &mut pieces {
+        let mut with = sum;
+        with.add(&piece.cost);
+        if with.fits_a_sheet() {
+            sum = with;
+        } else {
+            *piece = Arc::new(piece.refused(Excess::Sheet.into()));
+        }
+    }
+    pieces
+}
+
+/// The border of a photo that lies on the sheet, in sheet space.
+fn border(photo: &Photo, place: &Placement) -> BezPath {
+    let corners = place.corners(photo.width, photo.height).map(|[x, y]| Point::new(x, y));
+    let mut path = BezPath::new();
+    path.move_to(corners[0]);
+    corners[1..].iter().for_each(|p| path.line_to(*p));
+    path.close_path();
+    path
+}
+
+/// The nodes of a window with this outline.
+fn nodes_of(
+    builder: &mut Builder<'_>,
+    piece: PieceId,
+    window: &Window,
+    outline: &OpeningOutline,
+    scene: &mut PieceScene,
+) -> Vec<Node> {
+    if outline.path.is_empty() {
+        return Vec::new();
+    }
+    let open = Open::new(builder.sheet, window, Arc::clone(&outline.path));
+    let released = WindowBreakout::of(builder.sheet, piece, window, open.shown(), builder.library);
+    builder.incomplete |= released.incomplete;
+    let nodes = window_nodes(builder, piece, window, &open, &released);
+    scene.breakout = Some(released);
+    nodes
+}
+
+/// Computes the scene of a sheet.
+///
+/// A piece that cannot be drawn has an empty fragment, and says why.
+pub fn scene(sheet: &Sheet, library: &dyn Library) -> Scene {
+    SceneBuilder::new(sheet, library, &SceneMemo::of(256 << 20)).scene()
+}

@@ -1,0 +1,29 @@
+//! A sheet as the bench shows it.
+
+use super::error::ApiError;
+use super::types::Bench;
+use crate::addresses::Addresses;
+use crate::app::App;
+use crate::storage::SheetRow;
+use inky_core::library::LoadedLibrary;
+use inky_core::scene::SceneBuilder;
+use inky_core::screen::Screen;
+use inky_core::sheet::Sheet;
+use std::sync::Arc;
+use tokio::task::spawn_blocking;
+
+pub(super) const NO_SHEET: ApiError = ApiError::NotFound("This sheet is not here any more.");
+
+/// A sheet with its picture.
+pub(super) async fn drawn(app: &Arc<App>, row: SheetRow) -> Result<Bench, ApiError> {
+    let library = app.library(&row.sheet, &[]).await?;
+    let (app, sheet) = (Arc::clone(app), Arc::clone(&row.sheet));
+    let scene = spawn_blocking(move || screen(&app, &sheet, &library).scene()).await?;
+    Ok(Bench::new(row, scene))
+}
+
+/// Writes pieces of a sheet for the screen, those of before from memory.
+pub(super) fn screen<'a>(app: &'a App, sheet: &'a Sheet, library: &'a LoadedLibrary) -> Screen<'a> {
+    let builder = SceneBuilder::new(sheet, library, &app.scenes);
+    Screen { sheet, library, builder, levels: &Addresses, memo: &app.views }
+}
