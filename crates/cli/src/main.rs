@@ -7,6 +7,10 @@ mod serve;
 
 use clap::{Parser, Subcommand};
 use std::process::ExitCode;
+use tracing::Level;
+use tracing_subscriber::filter::Targets;
+use tracing_subscriber::layer::SubscriberExt;
+use tracing_subscriber::util::SubscriberInitExt;
 
 /// Compound masks from lettering, photos behind them, subjects that break out.
 #[derive(Parser)]
@@ -31,12 +35,7 @@ enum Command {
 }
 
 fn main() -> ExitCode {
-    tracing_subscriber::fmt()
-        .with_env_filter(
-            tracing_subscriber::EnvFilter::try_from_default_env().unwrap_or_else(|_| "warn,inky_server=info".into()),
-        )
-        .with_writer(std::io::stderr)
-        .init();
+    log();
     let result = match Cli::parse().command {
         Command::Serve(serve) => serve.run(),
         Command::Demo(demo) => demo.run(),
@@ -51,4 +50,13 @@ fn main() -> ExitCode {
             ExitCode::FAILURE
         }
     }
+}
+
+/// Log lines go to the standard error output: warnings of all, and what the server has to say. `RUST_LOG` asks for others, as `debug` or
+/// `warn,inky_core=trace`.
+fn log() {
+    let asked = std::env::var("RUST_LOG").ok().and_then(|levels| levels.parse().ok());
+    let shipped = || Targets::new().with_default(Level::WARN).with_target("inky_server", Level::INFO);
+    let lines = tracing_subscriber::fmt::layer().with_writer(std::io::stderr);
+    tracing_subscriber::registry().with(lines).with(asked.unwrap_or_else(shipped)).init();
 }

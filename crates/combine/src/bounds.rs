@@ -33,7 +33,7 @@ pub(crate) fn bounds_of(elements: &[PathEl]) -> Rect {
 }
 
 /// The box around all points and handles of a stretch of path elements: never smaller than its bounds, and quick.
-pub(crate) fn reach_of(elements: &[PathEl]) -> Rect {
+pub(crate) fn control_box(elements: &[PathEl]) -> Rect {
     let points = elements.iter().flat_map(|el| match *el {
         PathEl::MoveTo(p) | PathEl::LineTo(p) => [p; 3],
         PathEl::QuadTo(a, p) => [a, p, p],

@@ -1,6 +1,6 @@
 //! The pieces of a compound outline: outer contours with their holes.
 
-use crate::bounds::reach_of;
+use crate::bounds::control_box;
 use crate::flatten::contains;
 use crate::round::{contours, subpaths};
 use kurbo::{BezPath, ParamCurve, PathEl, Rect, Shape};
@@ -66,7 +66,7 @@ pub fn parts(path: &BezPath) -> Vec<Part> {
 /// The contours of a path in groups that lie apart: no box around one group's contours touches one around another's, so that holes stay
 /// with what they are cut from, and each group can be painted by itself. In the order of their first contours.
 pub fn clusters(path: &BezPath) -> Vec<BezPath> {
-    let all: Vec<(&[PathEl], Rect)> = subpaths(path).map(|s| (s, reach_of(s))).collect();
+    let all: Vec<(&[PathEl], Rect)> = subpaths(path).map(|s| (s, control_box(s))).collect();
     let mut by_left: Vec<usize> = (0..all.len()).collect();
     by_left.sort_by(|&a, &b| all[a].1.x0.total_cmp(&all[b].1.x0));
     let mut leader: Vec<usize> = (0..all.len()).collect();

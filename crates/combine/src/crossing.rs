@@ -13,8 +13,15 @@ pub(crate) struct Crossing {
 /// Newton's method in two unknowns on `a(t) - b(u) = 0`, from the parameters of the flat crossing.
 ///
 /// None where the curves touch rather than cross, or where the steps lead further from `near` than a flat crossing can be off by:
-/// `reach` where they cross at a right angle.
-pub(crate) fn refine(a: &PathSeg, b: &PathSeg, mut t: f64, mut u: f64, near: Point, reach: f64) -> Option<Crossing> {
+/// `tolerance` where they cross at a right angle.
+pub(crate) fn refine(
+    a: &PathSeg,
+    b: &PathSeg,
+    mut t: f64,
+    mut u: f64,
+    near: Point,
+    tolerance: f64,
+) -> Option<Crossing> {
     for _ in 0..8 {
         let gap = b.eval(u) - a.eval(t);
         let (da, db) = (derivative(a, t), derivative(b, u));
@@ -30,7 +37,7 @@ pub(crate) fn refine(a: &PathSeg, b: &PathSeg, mut t: f64, mut u: f64, near: Poi
     // the more the curves slant to one another, the further along them the flat crossing may lie
     let (da, db) = (derivative(a, t), derivative(b, u));
     let sine = (da.cross(db) / (da.hypot() * db.hypot())).abs().max(0.01);
-    let meets = (p - q).hypot() < 1e-7 * reach.max(1.0) && (p - near).hypot() < reach / sine;
+    let meets = (p - q).hypot() < 1e-7 * tolerance.max(1.0) && (p - near).hypot() < tolerance / sine;
     (t.is_finite() && u.is_finite() && meets).then_some(Crossing { t, u, point: p })
 }
 

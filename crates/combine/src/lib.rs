@@ -22,7 +22,7 @@ pub use joins::{Rule, join_pair, unite, unite_even_odd};
 pub use line::{LineSide, LineStyle, grow, own_line};
 pub use round::{contours, nodes, round_corners, simplify};
 
-use bounds::{bounds_of, reach_of};
+use bounds::{bounds_of, control_box};
 use kurbo::{BezPath, Rect};
 use round::subpaths;
 
@@ -69,14 +69,14 @@ fn join_apart(a: &BezPath, b: &BezPath, rule: Rule) -> BezPath {
     result
 }
 
-/// The contours of a path whose boxes overlap `reach`, and the others.
-fn divided(path: &BezPath, reach: Rect) -> (BezPath, BezPath) {
+/// The contours of a path whose boxes overlap `area`, and the others.
+fn divided(path: &BezPath, area: Rect) -> (BezPath, BezPath) {
     // boxes that only touch take part: flush sides must merge
-    let slack = 1e-6 * (reach.width() + reach.height());
-    let reach = reach.inflate(slack, slack);
+    let slack = 1e-6 * (area.width() + area.height());
+    let area = area.inflate(slack, slack);
     let (mut near, mut far) = (Vec::new(), Vec::with_capacity(path.elements().len()));
     for subpath in subpaths(path) {
-        let takes_part = reach_of(subpath).overlaps(reach) && bounds_of(subpath).overlaps(reach);
+        let takes_part = control_box(subpath).overlaps(area) && bounds_of(subpath).overlaps(area);
         if takes_part { &mut near } else { &mut far }.extend_from_slice(subpath);
     }
     (BezPath::from_vec(near), BezPath::from_vec(far))

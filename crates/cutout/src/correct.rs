@@ -18,13 +18,13 @@ const SAMPLES: usize = 64;
 /// After so many strokes against it, saliency counts half.
 const HALF: f32 = 2.0;
 
-/// Saliency (0 to 1) with less of what strokes contradict, as far as `reach` goes: everywhere with every stroke more, and hardly at all where
+/// Saliency (0 to 1) with less of what strokes contradict, within `scope`: everywhere with every stroke more, and hardly at all where
 /// colours are like theirs. Everything at the coarse size; `scale` is its pixels for one of the photo, `drawn` are all strokes together.
 pub(crate) fn corrected(
     saliency: &Grid<f32>,
     colours: &Grid<Rgb>,
     (strokes, drawn, scale): (&[SubjectStroke], &Grid<Hint>, f64),
-    reach: Frame,
+    scope: Frame,
 ) -> Grid<f32> {
     let kept = sampled(colours, |i| drawn.data[i] == Hint::Keep && saliency.data[i] < 0.5);
     let dropped = sampled(colours, |i| drawn.data[i] == Hint::Drop && saliency.data[i] > 0.5);
@@ -45,7 +45,7 @@ pub(crate) fn corrected(
     let data = (saliency.data.par_iter().zip(&colours.data).enumerate())
         .map(|(i, (&s, colour))| {
             let (others, trust) = if s < 0.5 { (&kept, trust_low) } else { (&dropped, trust_high) };
-            if others.is_empty() || !reach.holds(i % width, i / width) {
+            if others.is_empty() || !scope.holds(i % width, i / width) {
                 return s;
             }
             // less by its logarithmic odds, which is what enters the energy

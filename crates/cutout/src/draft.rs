@@ -2,6 +2,7 @@
 
 use crate::closed_form::{Matting, QUICK, closed_form};
 use crate::correct::{corrected, relearnt};
+use crate::distance::squared_depth;
 use crate::edge::{cleaned, ramp, shifted, smoothed};
 use crate::frame::Frame;
 use crate::grabcut::{Label, grabcut};
@@ -9,7 +10,6 @@ use crate::grid::Grid;
 use crate::hints::{Hint, as_stroked};
 use crate::overlap::iou;
 use crate::paint::{Sides, painted};
-use crate::reach::squared_depth;
 use crate::regions::tidied;
 use crate::trimap::trimap;
 use crate::{CutoutError, Hints, Standout, Start, Stretch, SubjectStroke, Watch, WorkingPhoto};
@@ -330,13 +330,13 @@ fn with_stroke(
     let scale = coarse.width as f64 / f64::from(photo.size.0);
     let drawn = SubjectStroke::drawn(strokes, coarse.width, coarse.height, scale);
     let frame = standout.frame.scaled(scale);
-    let reach = Frame::around(&drawn.map(|h| h == Hint::Keep)).map_or(frame, |kept| frame.union(kept));
+    let scope = Frame::around(&drawn.map(|h| h == Hint::Keep)).map_or(frame, |kept| frame.union(kept));
     let map = &standout.map;
     let inside = Grid::from_fn(map.width, map.height, |x, y| if frame.holds(x, y) { map.at(x, y) } else { 0.0 });
-    let heard = corrected(&inside, coarse, (strokes, &drawn, scale), reach);
+    let heard = corrected(&inside, coarse, (strokes, &drawn, scale), scope);
     let seed = relearnt(mask, coarse, &drawn);
     let labels =
-        Grid::from_fn(coarse.width, coarse.height, |x, y| match (drawn.at(x, y), reach.holds(x, y), seed.at(x, y)) {
+        Grid::from_fn(coarse.width, coarse.height, |x, y| match (drawn.at(x, y), scope.holds(x, y), seed.at(x, y)) {
             (Hint::Keep, ..) => Label::Subject,
             (Hint::Drop, ..) | (_, false, _) => Label::Background,
             (_, true, true) => Label::MaybeSubject,

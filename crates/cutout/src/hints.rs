@@ -110,7 +110,7 @@ impl Hints {
         if self.traced.len() > CONTOURS || self.traced.iter().map(String::len).sum::<usize>() > CONTOUR_DATA {
             return Err(CutoutError::TooManyContours);
         }
-        self.contours()?;
+        self.traced_paths()?;
         MatteStroke::check(&self.painted)?;
         self.edge.check()
     }
@@ -131,14 +131,14 @@ impl Hints {
     }
 
     /// The contours in photo space.
-    fn contours(&self) -> Result<Vec<BezPath>, CutoutError> {
+    fn traced_paths(&self) -> Result<Vec<BezPath>, CutoutError> {
         let read = |data: &String| BezPath::from_svg(data).ok().filter(|p| p.is_finite() && !p.is_empty());
         self.traced.iter().map(|data| read(data).ok_or(CutoutError::Contour)).collect()
     }
 
     /// How much of every pixel of a grid is traced; `scale` is its pixels for one of the photo. None without contours.
     pub(crate) fn traced(&self, width: usize, height: usize, scale: f64) -> Option<Grid<f32>> {
-        let contours = self.contours().ok()?;
+        let contours = self.traced_paths().ok()?;
         let drawn = contours.iter().map(|path| coverage(&(Affine::scale(scale) * path), width, height));
         drawn.reduce(|mut all, one| {
             all.data.iter_mut().zip(&one.data).for_each(|(a, b)| *a = a.max(*b));

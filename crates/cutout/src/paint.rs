@@ -46,8 +46,8 @@ impl MatteStroke {
         if strokes.iter().all(sound) { Ok(()) } else { Err(CutoutError::Stroke) }
     }
 
-    /// The part of a grid of `width` x `height` that it may reach; `scale` is the grid's pixels for one of the photo.
-    fn reach(&self, (width, height): (usize, usize), scale: f64, more: f64) -> Option<Cut> {
+    /// The part of a grid of `width` x `height` that it may touch; `scale` is the grid's pixels for one of the photo.
+    fn touched(&self, (width, height): (usize, usize), scale: f64, more: f64) -> Option<Cut> {
         let far = self.width / 2.0 * scale * (1.0 + more) + 2.0;
         let side = |k: usize, end: usize| {
             let all = self.points.iter().map(|p| p[k] * scale);
@@ -160,7 +160,7 @@ fn lay(stroke: &MatteStroke, matte: &mut Grid<f32>, scale: f64, side: Option<(Cu
         Some((cut, _)) => Some(*cut),
         // held to an edge that could not be found, it paints nothing
         None if stroke.inside => None,
-        None => stroke.reach((matte.width, matte.height), scale, 0.0),
+        None => stroke.touched((matte.width, matte.height), scale, 0.0),
     };
     let Some(cut) = cut else { return };
     let paint = stroke.paint(&cut, scale, 1.0, stroke.hardness);
@@ -174,7 +174,7 @@ fn lay(stroke: &MatteStroke, matte: &mut Grid<f32>, scale: f64, side: Option<(Cu
 /// The side of the edge on which the middle of a stroke lies: the colours around it are parted again under the brush (GrabCut), with the middle
 /// as what is sure.
 fn side_of(stroke: &MatteStroke, colours: &Grid<Rgb>, matte: &Grid<f32>, scale: f64) -> Option<(Cut, Grid<f32>)> {
-    let cut = stroke.reach((matte.width, matte.height), scale, 1.0)?;
+    let cut = stroke.touched((matte.width, matte.height), scale, 1.0)?;
     let brush = stroke.paint(&cut, scale, 1.0, 1.0);
     let core = stroke.paint(&cut, scale, CORE, 1.0);
     let before = cut.of(matte);

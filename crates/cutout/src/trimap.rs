@@ -1,7 +1,7 @@
 //! Where the matte is sure, and where it is to be computed.
 
+use crate::distance::{FARTHEST, largest_around, squared_depth};
 use crate::grid::Grid;
-use crate::reach::{FARTHEST, largest_around, squared_depth};
 
 /// Subject 1, background 0, unknown ½: a band along the edge of a mask.
 ///
@@ -9,9 +9,9 @@ use crate::reach::{FARTHEST, largest_around, squared_depth};
 /// nearby, so that thin limbs keep a sure core, and small holes too.
 pub fn trimap(mask: &Grid<bool>, radius: f32) -> Grid<f32> {
     // what is deeper than this is sure whatever lies nearby
-    let reach = ((2.0 * radius).ceil() as usize + 1).min(FARTHEST);
+    let limit = ((2.0 * radius).ceil() as usize + 1).min(FARTHEST);
     let side = |mask: &Grid<bool>| {
-        let depth = squared_depth(mask, reach);
+        let depth = squared_depth(mask, limit);
         let most = largest_around(&depth, radius.round() as usize);
         (depth, most)
     };

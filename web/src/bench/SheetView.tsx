@@ -1,6 +1,7 @@
 import { useEffect, useRef, useState } from 'react'
 import { showLength } from '../parts/units'
 import type { PieceView } from '../types/PieceView'
+import type { Sheet } from '../types/Sheet'
 import type { Similarity } from '../types/Similarity'
 import { startDrag } from './drag'
 import { movedFill } from './fills'
@@ -23,6 +24,7 @@ import { PullHandles } from './PullHandles'
 import { startTrace, TraceOverlay } from './TraceOverlay'
 import { startHint } from './subject/hints'
 import { SubjectOverlay } from './subject/SubjectOverlay'
+import { labelOf } from './Stack'
 import { bringIn, photosOf } from './photos'
 import { pictureOf } from './pictures'
 import { inverse, matrix, STILL, then, type Point } from './similarity'
@@ -260,11 +262,7 @@ export function SheetView() {
       <GradientHandles locate={locate} />
       <OpenSideHandles locate={locate} />
       <PullHandles locate={locate} />
-      {selected?.problem && (
-        <p role="alert" className="absolute bottom-3 left-1/2 -translate-x-1/2 rounded-md bg-leaf px-3 py-1 font-medium text-rose shadow-sheet">
-          {selected.problem}
-        </p>
-      )}
+      {!mode && <NotDrawn sheet={sheet} pieceViews={pieceViews} selected={selected} />}
       {sheet.pieces.length === 0 && !mode && (
         <div
           className="pointer-events-none absolute flex items-center justify-center p-4 text-center"
@@ -277,6 +275,24 @@ export function SheetView() {
       )}
       <Uploads />
     </div>
+  )
+}
+
+/** Says which piece is not drawn, and why: of the selected one, else of the first. */
+function NotDrawn({ sheet, pieceViews, selected }: { sheet: Sheet; pieceViews: PieceView[]; selected: PieceView | undefined }) {
+  const all = pieceViews.filter((v) => v.problem)
+  const shown = selected?.problem ? selected : all[0]
+  const piece = sheet.pieces.find((p) => p.id === shown?.piece)
+  if (!shown || !piece) return null
+  const others = all.length - 1
+  return (
+    <p role="alert" className="absolute bottom-3 left-1/2 w-max max-w-[80%] -translate-x-1/2 rounded-md bg-leaf px-3 py-1 font-medium text-rose shadow-sheet">
+      <button className="underline underline-offset-2" onClick={() => select(piece.id)}>
+        “{labelOf(piece, sheet)}”
+      </button>
+      {` is not drawn. ${shown.problem}`}
+      {others > 0 && ` ${others === 1 ? 'One more is' : `${others} more are`} not drawn either.`}
+    </p>
   )
 }
 

@@ -99,6 +99,7 @@ export function Stack() {
 function Picture({ piece, ground }: { piece: string; ground: string }) {
   const pieceView = useBench((s) => calmViewOf(s, piece))
   if (!pieceView) return <span className="flex h-11 items-center justify-center text-[12px] text-ink-soft italic">hidden</span>
+  if (pieceView.problem) return <span className="flex h-11 items-center justify-center text-[12px] text-rose italic">not drawn</span>
   return (
     <span className="block rounded-[4px] p-0.5" style={{ background: ground }}>
       <Thumb pieceView={pieceView} className="mx-auto h-11 w-full" />

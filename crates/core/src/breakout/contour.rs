@@ -55,7 +55,7 @@ fn cross(p: (i64, i64), q: (i64, i64)) -> i64 {
 }
 
 /// All contours of what is labelled; pixels that meet at a corner belong together.
-pub(super) fn contours(labels: &Grid<u32>) -> Vec<Contour> {
+pub(super) fn traced_contours(labels: &Grid<u32>) -> Vec<Contour> {
     let (w, h) = (labels.width as i64, labels.height as i64);
     let inside = |x: i64, y: i64| (0..w).contains(&x) && (0..h).contains(&y) && labels.at(x as usize, y as usize) > 0;
     // steps along the upper side of a pixel, of which every contour has one

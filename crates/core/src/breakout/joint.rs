@@ -1,6 +1,6 @@
 //! Windows that show one photo between them: for what breaks out of it they are one opening.
 
-use super::touch::contours;
+use crate::combine::contours;
 use crate::combine::{Rule, grow, join_pair};
 use crate::outline::{OutlineSources, opening_outline, widest_fade_of};
 use crate::sheet::{FadeSide, Finish, PhotoFill, Piece, PieceId, Rim, ShadowPlace, Sheet, Window};
@@ -50,7 +50,7 @@ impl JointOpenings {
         for (_, photo) in window.photos() {
             let others = sharers(sheet, piece, window, photo);
             if !joints.all.iter().any(|joint| joint.others == others) {
-                let last = joints.all.last().map_or(0, |j| j.first_edge + contours(&j.opening).count() as u32);
+                let last = joints.all.last().map_or(0, |j| j.first_edge + contours(&j.opening).len() as u32);
                 let mut windows = vec![window];
                 windows.extend(others.iter().filter_map(|id| sheet.piece(*id)?.window()));
                 let own = Arc::clone(&joints.all[0].own);

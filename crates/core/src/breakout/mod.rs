@@ -25,6 +25,6 @@ pub use overhang::{Overhang, Overhangs};
 pub use placed::PlacedMatte;
 pub use release::{Release, SubjectOf, WindowBreakout};
 pub use search::{found_overhangs, overhangs, part_contour};
-pub use touch::{contours, crosses};
+pub use touch::crosses;
 pub use trace::trace;
 pub use working_matte::WorkingMatte;

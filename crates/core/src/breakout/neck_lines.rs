@@ -15,7 +15,7 @@ const WAY: f64 = 0.4;
 const WAY_TO_HOLLOW: f64 = 0.06;
 /// By what share a line counts as shorter for either end at a hollow.
 const GAIN: f64 = 0.2;
-/// An edge is hollow where it turns by more than this towards the mask, in radians, over a share of the reach to both sides.
+/// An edge is hollow where it turns by more than this towards the mask, in radians, over a share of the way that is looked at to both sides.
 pub(super) const HOLLOW: f64 = 0.6;
 const ARM: f64 = 0.05;
 /// The least share of a limb that stays beyond its line.
@@ -88,7 +88,7 @@ struct Place {
 }
 
 /// The shortest line through the mask from beside one end to beside the other one; ways along the edge count too.
-pub(super) fn narrowest(labels: &Grid<u32>, contours: &[Contour], ends: [End; 2], reach: i64) -> Option<Line> {
+pub(super) fn narrowest(labels: &Grid<u32>, contours: &[Contour], ends: [End; 2], farthest: i64) -> Option<Line> {
     let [a, b] = ends.map(|e| (&contours[e.contour], e, if e.limb_follows { 1 } else { -1 }));
     // on one contour the two ends must not pass one another, and most of the limb stays beyond the line
     let one = a.1.contour == b.1.contour;
@@ -102,20 +102,20 @@ pub(super) fn narrowest(labels: &Grid<u32>, contours: &[Contour], ends: [End; 2]
     if one && whole <= 0.0 {
         return None;
     }
-    let outward = reach.min(if one { (length - around) / 2 } else { i64::MAX });
-    let inward = reach.min(around);
-    let arm = (ARM * reach as f64).max(6.0) as i64;
+    let outward = farthest.min(if one { (length - around) / 2 } else { i64::MAX });
+    let inward = farthest.min(around);
+    let arm = (ARM * farthest as f64).max(6.0) as i64;
     // nothing that costs more than the line from end to end
     let most = 1.0 + a.0.point(a.1.corner).distance(b.0.point(b.1.corner));
     let places = |(contour, end, way): (&Contour, End, i64)| {
-        let reach = |most: i64| most.min(contour.corners.len() as i64 / 2);
+        let along = |most: i64| most.min(contour.corners.len() as i64 / 2);
         let at = |k: i64| {
             let corner = contour.place(end.corner as i64 + way * k);
             let hollow = contour.turn(corner, arm) < -HOLLOW;
             let (price, gain) = if hollow { (WAY_TO_HOLLOW, GAIN) } else { (WAY, 0.0) };
             Place { way: k, corner, gain, cost: price * k.abs() as f64 }
         };
-        let mut places: Vec<_> = (-reach(outward)..=reach(inward)).map(at).filter(|p| p.cost < most).collect();
+        let mut places: Vec<_> = (-along(outward)..=along(inward)).map(at).filter(|p| p.cost < most).collect();
         places.sort_by(|a, b| a.cost.total_cmp(&b.cost));
         places
     };
@@ -146,19 +146,19 @@ pub(super) fn narrowest(labels: &Grid<u32>, contours: &[Contour], ends: [End; 2]
     best
 }
 
-/// How deep a body is within `reach` steps from the line between it and a limb, in pixels; so far a part goes that no line cuts off.
+/// How deep a body is within so many steps from the line between it and a limb, in pixels; so far a part goes that no line cuts off.
 pub(super) fn depth_beside(
     (labels, open): (&Grid<u32>, &Grid<u32>),
     depth: &Grid<i16>,
     body: u32,
     line: Line,
-    reach: usize,
+    steps: usize,
 ) -> f64 {
     let mut seen = Vec::new();
     let mut deepest = 0;
     let mut front = pixels(labels, line);
     let mut known: HashSet<usize> = front.iter().copied().collect();
-    for _ in 0..reach {
+    for _ in 0..steps {
         for at in std::mem::take(&mut front) {
             for next in beside(at, labels.width, labels.height) {
                 if labels.data[next] == body && open.data[next] > 0 && known.insert(next) {

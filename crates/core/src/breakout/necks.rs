@@ -3,7 +3,7 @@
 use super::extent::extents;
 use super::neighbours::flood;
 use super::parting::{Opened, parted};
-use crate::cutout::reach::squared_depth;
+use crate::cutout::distance::squared_depth;
 use crate::cutout::regions::{Connectivity, regions};
 use crate::grid::Grid;
 

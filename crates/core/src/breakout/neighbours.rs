@@ -10,8 +10,8 @@ pub(super) fn beside(i: usize, w: usize, h: usize) -> impl Iterator<Item = usize
         .flatten()
 }
 
-/// Spreads labels to their neighbours, nearest first, at most `reach` steps, wherever `open` allows it.
-pub(super) fn flood(labels: &mut Grid<u32>, reach: usize, open: impl Fn(usize) -> bool) {
+/// Spreads labels to their neighbours, nearest first, at most `steps` steps, wherever `open` allows it.
+pub(super) fn flood(labels: &mut Grid<u32>, steps: usize, open: impl Fn(usize) -> bool) {
     let (w, h) = (labels.width, labels.height);
     let mut front = Vec::new();
     for (y, line) in labels.data.chunks(w).enumerate() {
@@ -24,7 +24,7 @@ pub(super) fn flood(labels: &mut Grid<u32>, reach: usize, open: impl Fn(usize) -
         }
     }
     let mut next = Vec::new();
-    for _ in 0..reach {
+    for _ in 0..steps {
         for &i in &front {
             for j in beside(i, w, h) {
                 if labels.data[j] == 0 && open(j) {

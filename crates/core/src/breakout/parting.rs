@@ -1,6 +1,6 @@
 //! From bodies and limbs that an opening found to parts with straight lines between them.
 
-use super::contour::{contours, lay};
+use super::contour::{lay, traced_contours};
 use super::crotches::crotches;
 use super::neck_lines::{Contact, LIMB, contacts, depth_beside, narrowest};
 use crate::cutout::regions::{Connectivity, regions};
@@ -8,7 +8,7 @@ use crate::grid::Grid;
 use kurbo::Line;
 
 /// How far along the edge a neck is looked for, in radii of the disc that fits into bodies.
-const REACH: f32 = 8.0;
+const ALONG: f32 = 8.0;
 /// A limb goes on into its body, as a tail that runs to a point, if that is less than this many times as broad.
 const BROADER: f64 = 1.22;
 
@@ -36,10 +36,10 @@ pub(super) struct Opened<'a> {
 pub(super) fn parted(opened: &Opened, smallest: usize) -> (Grid<u32>, Vec<usize>) {
     let labels = opened.labels;
     let mut open = labels.map(|l| u32::from(l > 0));
-    let outer = contours(&open);
+    let outer = traced_contours(&open);
     let contacts = contacts(labels, &outer, opened.bodies);
     let line = |contact: &Contact| match contact.ends[..] {
-        [a, b] => narrowest(labels, &outer, [a, b], (REACH * opened.radius) as i64),
+        [a, b] => narrowest(labels, &outer, [a, b], (ALONG * opened.radius) as i64),
         _ => None,
     };
     let lines: Vec<Option<Line>> = contacts.iter().map(line).collect();

@@ -9,7 +9,7 @@ use super::placed::PlacedMatte;
 use super::touch::touched;
 use super::trace::{trace, trace_within};
 use super::working_matte::{WORKING, WorkingMatte};
-use crate::cutout::reach::squared_depth;
+use crate::cutout::distance::squared_depth;
 use crate::cutout::regions::{Connectivity, depth, regions};
 use crate::cutout::{Hint, SubjectStroke, smoothed};
 use crate::grid::Grid;
@@ -288,7 +288,7 @@ fn part_of(labels: &Grid<u32>, alpha: &Grid<f32>, p: Point) -> Option<u32> {
         return None;
     }
     let start = p.y as usize * w + p.x as usize;
-    let reach = (FOLLOW * w.max(h) as f64) as usize;
+    let farthest = (FOLLOW * w.max(h) as f64) as usize;
     let mut seen = vec![false; labels.data.len()];
     let mut queue = VecDeque::from([(start, 0)]);
     seen[start] = true;
@@ -296,7 +296,7 @@ fn part_of(labels: &Grid<u32>, alpha: &Grid<f32>, p: Point) -> Option<u32> {
         if labels.data[i] > 0 {
             return Some(labels.data[i]);
         }
-        if steps < reach {
+        if steps < farthest {
             for j in beside(i, w, h) {
                 if !seen[j] && alpha.data[j] > 0.5 {
                     seen[j] = true;

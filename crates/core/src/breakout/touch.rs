@@ -1,5 +1,6 @@
 //! Which contours of an opening a part lies against.
 
+use crate::combine::contours;
 use crate::grid::Grid;
 use kurbo::{BezPath, PathEl, Point, Shape};
 
@@ -8,26 +9,18 @@ const BESIDE: f64 = 1.6;
 /// A part lies against a contour for at least so many working pixels; fewer are a corner that grazes it.
 const LEAST: usize = 3;
 
-/// The contours of a path, in its order.
-pub fn contours(path: &BezPath) -> impl Iterator<Item = BezPath> {
-    let elements = path.elements();
-    let starts: Vec<usize> = (0..elements.len()).filter(|i| matches!(elements[*i], PathEl::MoveTo(_))).collect();
-    let ends: Vec<usize> = starts.iter().skip(1).copied().chain([elements.len()]).collect();
-    starts.into_iter().zip(ends).map(|(from, to)| BezPath::from_vec(elements[from..to].to_vec()))
-}
-
 /// For every label 1.. (at its place less one) the contours of an opening (working space, by their place in it) that its pixels lie
 /// against, in ascending order.
 pub(super) fn touched(labels: &Grid<u32>, count: usize, opening: &BezPath) -> Vec<Vec<usize>> {
     let mut touched = vec![Vec::new(); count];
     let mut hits = vec![0_usize; count + 1];
     let area = kurbo::Rect::new(0.0, 0.0, labels.width as f64, labels.height as f64);
-    for (k, contour) in contours(opening).enumerate() {
+    for (k, contour) in contours(opening).iter().enumerate() {
         if contour.bounding_box().inflate(BESIDE, BESIDE).intersect(area).is_zero_area() {
             continue;
         }
         hits.fill(0);
-        along(&contour, 1.0, |p, normal| {
+        along(contour, 1.0, |p, normal| {
             for q in [p + normal * BESIDE, p - normal * BESIDE] {
                 if area.contains(q) {
                     hits[labels.at(q.x as usize, q.y as usize) as usize] += 1;

@@ -1,7 +1,7 @@
 //! What reaches over the edge of a window, to be let out or kept in.
 
-use crate::breakout::{JointOpening, Overhangs, PlacedMatte, SubjectOf, WindowBreakout, contours, crosses};
-use crate::combine::{Rule, bounds, join_pair, parts, unite};
+use crate::breakout::{JointOpening, Overhangs, PlacedMatte, SubjectOf, WindowBreakout, crosses};
+use crate::combine::{Rule, bounds, contours, join_pair, parts, unite};
 use crate::library::Library;
 use crate::outline::{DrawingTree, placed_part};
 use crate::scene::svg::{matrix, path_data};
@@ -158,7 +158,7 @@ fn of_drawing(fill: FillId, drawing: &DrawingFill, picture: &DrawingTree, joint:
     let to_sheet = place.affine(picture.width, picture.height);
     let around = bounds(shown);
     let page = (picture.width * picture.height).max(1e-9);
-    let all: Vec<BezPath> = contours(shown).collect();
+    let all = contours(shown);
     let edges = |own: &BezPath| {
         (0..all.len()).filter(|k| crosses(own, &all[*k])).map(|k| joint.first_edge + k as u32).collect()
     };

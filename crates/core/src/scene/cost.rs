@@ -18,7 +18,7 @@ const DASH: f64 = 8.0;
 /// Groups within groups: readers of SVG files go no deeper than this.
 const DEPTH: usize = 250;
 /// How far a shadow or a blur reaches, in pixels of the delivered picture.
-const REACH: f64 = 50_000.0;
+const EXTENT: f64 = 50_000.0;
 /// Pixels of one cell of a pattern in the delivered picture.
 const CELL: f64 = 64e6;
 
@@ -35,7 +35,7 @@ pub struct Cost {
     /// Nodes within nodes.
     pub depth: usize,
     /// How far a shadow or a blur reaches at most, in millimetres.
-    pub reach: f64,
+    pub extent: f64,
     /// The largest cell of a pattern, in square millimetres.
     pub cell: f64,
     /// Bytes of the fragment itself, without what it shares with others.
@@ -60,7 +60,7 @@ pub enum Excess {
     #[error(
         "A shadow or a soft edge of this piece reaches too far for this resolution. Make it smaller, or take fewer ppi."
     )]
-    Reach,
+    Extent,
     #[error("One copy of a tile in this piece is too large for this resolution. Make it smaller, or take fewer ppi.")]
     Cell,
 }
@@ -103,7 +103,7 @@ impl Cost {
             () if !within(self.nodes, NODES) => Some(Excess::Nodes),
             () if !within(self.elements, ELEMENTS) => Some(Excess::Elements),
             () if self.depth > DEPTH => Some(Excess::Depth),
-            () if !within(self.reach * density, REACH) => Some(Excess::Reach),
+            () if !within(self.extent * density, EXTENT) => Some(Excess::Extent),
             () if !within(self.cell * density * density, CELL) => Some(Excess::Cell),
             () => None,
         }
@@ -119,7 +119,7 @@ impl Cost {
         self.nodes += other.nodes;
         self.elements += other.elements;
         self.depth = self.depth.max(other.depth);
-        self.reach = self.reach.max(other.reach);
+        self.extent = self.extent.max(other.extent);
         self.cell = self.cell.max(other.cell);
         self.own_bytes += other.own_bytes;
     }
@@ -157,7 +157,7 @@ impl Measure {
             match node {
                 Node::Group(group) => {
                     if let Some(Effect::Shadow(shadow)) = &group.effect {
-                        cost.reach = cost.reach.max(shadow.reach());
+                        cost.extent = cost.extent.max(shadow.extent());
                     }
                     cost.nodes += if group.is_isolated() { ISOLATED } else { 0.0 };
                     let inside = self.nodes(&group.nodes, opening, depth + 1);
@@ -186,7 +186,7 @@ impl Measure {
                     };
                     // lengths grow with what they are drawn in
                     let scale = reuse.transform.determinant().abs();
-                    inside.reach *= scale.sqrt();
+                    inside.extent *= scale.sqrt();
                     inside.cell *= scale;
                     inside.depth += depth + 1;
                     cost.add(&inside);
@@ -235,7 +235,7 @@ impl Cost {
                 self.coverage(b, opening);
             }
             Coverage::Blurred(of, deviation) => {
-                self.reach = self.reach.max(3.0 * deviation.mm());
+                self.extent = self.extent.max(3.0 * deviation.mm());
                 self.coverage(of, opening);
             }
         }

@@ -38,7 +38,10 @@ pub fn word() -> Word {
 
 impl Word {
     pub fn try_edit(&self, edit: Edit) -> Result<Sheet, Refusal> {
-        apply(&self.sheet, &edit, &self.library)
+        let after = apply(&self.sheet, &edit, &self.library);
+        // an edit that is tried and one that is kept do the same
+        assert_eq!(after, apply(&self.sheet, &edit, &self.library));
+        after
     }
 
     pub fn edit(&mut self, edit: Edit) {

@@ -3,6 +3,7 @@
 use image::GrayImage;
 use image::Luma;
 use inky_core::breakout::*;
+use inky_core::combine::contours;
 use kurbo::{Affine, BezPath, Point};
 use kurbo::{Rect, Shape};
 
@@ -61,7 +62,7 @@ fn parts_know_which_contours_they_lie_against() {
     let hole = kurbo::Circle::new((150.0, 170.0), 40.0).to_path(0.1);
     let bar = Rect::new(290.0, 100.0, 310.0, 240.0).to_path(0.1);
     let opening: BezPath = ring.iter().chain(hole.iter()).chain(bar.iter()).collect();
-    assert_eq!(contours(&opening).count(), 3);
+    assert_eq!(contours(&opening).len(), 3);
     let found = overhangs(&matte(), &opening, Affine::IDENTITY, &[], &[], 0.0);
     let touching = |x: f64, y: f64| {
         let part = found.parts.iter().min_by(|a, b| {

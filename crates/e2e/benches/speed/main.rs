@@ -5,6 +5,7 @@
 
 mod fills;
 mod prints;
+mod sheets;
 mod subjects;
 
 use anyhow::{Context, Result};
@@ -46,18 +47,21 @@ async fn measure() -> Result<()> {
     let server = Server::start(&database, false)?;
     println!("{:<64} {:>9} {:>9}   goal", "milliseconds", "median", "p95");
 
-    // `-- fills`, `-- prints` and `-- subjects` measure these alone
+    // `-- fills`, `-- prints`, `-- sheets` and `-- subjects` measure these alone
     let only = |part: &str| std::env::args().any(|a| a == part);
     if only("subjects") {
         return subjects::measure(&database).await;
     }
-    if only("fills") || only("prints") {
+    if only("fills") || only("prints") || only("sheets") {
         let browser = Browser::start().await?;
         if only("fills") {
             fills::measure(&server, &browser).await?;
         }
         if only("prints") {
             prints::measure(&server, &browser).await?;
+        }
+        if only("sheets") {
+            sheets::measure(&database, &browser).await?;
         }
         empty_page(&server, &browser).await?;
         return browser.close().await;
@@ -68,7 +72,7 @@ async fn measure() -> Result<()> {
     let (piece, form) = (Uuid::new_v4(), Uuid::new_v4());
     let add = json!({ "edit": "add_lettering", "piece": piece, "form": form, "fill": Uuid::new_v4(), "text": "LANTERNNIGHT", "font": "anton" });
     let body = json!({ "base": 1, "request": Uuid::new_v4(), "gesture": null, "edit": add });
-    let bench = server.post(&format!("/sheets/{id}/edits"), body).await?;
+    let bench = server.keep(&id, "edits", body).await?;
     let lettering = bench["sheet"]["pieces"][0]["kind"]["opening"]["forms"][0]["shape"].clone();
     let tentative = format!("/sheets/{id}/tentative");
     let ask = async |round: usize| -> Result<()> {
@@ -128,6 +132,7 @@ async fn measure() -> Result<()> {
     subjects::measure(&database).await?;
     prints::measure(&server, &browser).await?;
     fills::measure(&server, &browser).await?;
+    sheets::measure(&database, &browser).await?;
     empty_page(&server, &browser).await?;
     browser.close().await
 }

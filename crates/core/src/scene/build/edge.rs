@@ -105,10 +105,10 @@ impl Builder<'_> {
 
     /// A rim as strokes along the edge; one on the inside is to be limited to the shape by the one who draws it.
     pub fn rim(&mut self, rim: &Rim, shape: &EdgeShape) -> Node {
-        let reach = if rim.side == LineSide::Centre { rim.width / 2.0 } else { rim.width };
-        let paint = self.paint(&rim.paint, shape.bounds.inflate(reach, reach), Moves::WithPiece);
+        let outward = if rim.side == LineSide::Centre { rim.width / 2.0 } else { rim.width };
+        let paint = self.paint(&rim.paint, shape.bounds.inflate(outward, outward), Moves::WithPiece);
         let dashes = rim.dashes.iter().map(|d| Length::new(*d)).collect();
-        let line = Line { width: Length::new(2.0 * reach), dashes, round: rim.round };
+        let line = Line { width: Length::new(2.0 * outward), dashes, round: rim.round };
         let (role, geometry) = (Role::OPENING, shape.geometry.clone());
         let stroke = Some(Stroke { paint, line });
         let node = Shape { role, geometry: geometry.clone(), fill: None, stroke }.into();
@@ -120,7 +120,7 @@ impl Builder<'_> {
         let inside = Coverage::Inside { role, geometry: geometry.clone() };
         let outside = Coverage::Without(Box::new(Coverage::All), Box::new(inside));
         let of = vec![outside, Coverage::Along { role, geometry, line: hair }];
-        let region = region(shape.bounds.inflate(reach, reach));
+        let region = region(shape.bounds.inflate(outward, outward));
         let mask = Mask { region, coverage: Coverage::Any { role: Role::PART, of } };
         Group { mask: Some(self.definitions.add_mask(mask)), ..Group::of(vec![node]) }.into()
     }
@@ -128,7 +128,7 @@ impl Builder<'_> {
     /// A shadow of `thrown_by`, which lie in `bounds`.
     pub fn shadow(&self, shadow: &Shadow, thrown_by: Vec<Node>, bounds: Rect, strength: f64) -> Node {
         let blur = shadow.size * BLUR;
-        let reach = shadow.distance + 3.0 * (blur + shadow.spread) + 1.0;
+        let outward = shadow.distance + 3.0 * (blur + shadow.spread) + 1.0;
         let effect = Effect::Shadow(crate::scene::tree::Shadow {
             swatch: self.swatch(&shadow.tint),
             opacity: Share::new(shadow.strength * strength),
@@ -136,7 +136,7 @@ impl Builder<'_> {
             spread: Length::new(shadow.spread),
             falls: Vec2::from_angle(shadow.angle.to_radians()) * shadow.distance,
             blur: Length::new(blur),
-            region: region(bounds.inflate(reach, reach)),
+            region: region(bounds.inflate(outward, outward)),
         });
         Group { effect: Some(effect), blend: shadow.blend, ..Group::of(thrown_by) }.into()
     }

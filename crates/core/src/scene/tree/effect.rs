@@ -57,7 +57,7 @@ impl Shadow {
     }
 
     /// How far it reaches from what throws it, in millimetres.
-    pub fn reach(&self) -> f64 {
+    pub fn extent(&self) -> f64 {
         self.falls.hypot() + 3.0 * (self.blur.mm() + self.spread.mm())
     }
 }

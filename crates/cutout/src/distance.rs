@@ -1,19 +1,19 @@
-//! Distances as far as a reach, and the largest of them nearby: in whole numbers of 16 bits, many pixels at a time.
+//! Distances as far as a limit, and the largest of them nearby: in whole numbers of 16 bits, many pixels at a time.
 //!
-//! Within a reach of some dozens of pixels this takes a tenth of the time of distances without an end: lines are gone through by plain
+//! Within a limit of some dozens of pixels this takes a tenth of the time of distances without an end: lines are gone through by plain
 //! minima and maxima, which the compiler turns into vector instructions.
 
 use crate::grid::Grid;
 use rayon::prelude::*;
 
-/// The farthest reach: its square, and that of a pixel more, are numbers of 15 bits.
+/// The farthest limit: its square, and that of a pixel more, are numbers of 15 bits.
 pub const FARTHEST: usize = 180;
 
-/// The squared distance in pixels from every true pixel to the nearest false one: exact up to `reach` (at most [`FARTHEST`]), and
+/// The squared distance in pixels from every true pixel to the nearest false one: exact up to `limit` (at most [`FARTHEST`]), and
 /// something above `reach²` where it is farther or there is none. 0 where false.
-pub fn squared_depth(mask: &Grid<bool>, reach: usize) -> Grid<i16> {
-    let (w, h, reach) = (mask.width, mask.height, reach.min(FARTHEST));
-    let far = reach as i16 + 1;
+pub fn squared_depth(mask: &Grid<bool>, limit: usize) -> Grid<i16> {
+    let (w, h, limit) = (mask.width, mask.height, limit.min(FARTHEST));
+    let far = limit as i16 + 1;
     // along the columns first, a row at a time
     let mut rows = Grid::filled(w, h, 0_i16);
     let mut above = vec![far; w];
@@ -32,15 +32,15 @@ pub fn squared_depth(mask: &Grid<bool>, reach: usize) -> Grid<i16> {
     }
     // then along the rows: the nearest of the columns to either side, each that much farther away
     rows.data.par_chunks_mut(w).with_min_len(16).for_each_init(
-        || vec![i16::MAX; w + 2 * reach],
+        || vec![i16::MAX; w + 2 * limit],
         |padded, line| {
-            padded[reach..reach + w].copy_from_slice(line);
-            for step in 1..=reach {
+            padded[limit..limit + w].copy_from_slice(line);
+            for step in 1..=limit {
                 let aside = (step * step) as i16;
                 if line.iter().all(|d| *d <= aside) {
                     break;
                 }
-                let (left, right) = (&padded[reach - step..][..w], &padded[reach + step..][..w]);
+                let (left, right) = (&padded[limit - step..][..w], &padded[limit + step..][..w]);
                 for ((depth, a), b) in line.iter_mut().zip(left).zip(right) {
                     *depth = (*depth).min((*a).min(*b).saturating_add(aside));
                 }
@@ -103,13 +103,13 @@ mod tests {
         let blot = |x: usize, y: usize| ((x * 7 + y * 3) % 41 < 23 && (x / 9 + y / 13) % 3 == 1) || y == 40;
         let mask = Grid::from_fn(173, 91, |x, y| x > 120 || blot(x, y));
         let truth = depth(&mask);
-        for reach in [1, 7, 25, 180] {
-            let found = squared_depth(&mask, reach);
+        for limit in [1, 7, 25, 180] {
+            let found = squared_depth(&mask, limit);
             for (found, truth) in found.data.iter().zip(&truth.data) {
                 let square = (truth * truth).round() as i64;
-                let far = i64::from(*found) > (reach * reach) as i64;
+                let far = i64::from(*found) > (limit * limit) as i64;
                 assert!(
-                    i64::from(*found) == square || (far && square > (reach * reach) as i64),
+                    i64::from(*found) == square || (far && square > (limit * limit) as i64),
                     "{found}, not {square}"
                 );
             }
