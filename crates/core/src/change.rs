@@ -2,8 +2,9 @@
 
 use crate::edit::{Edit, Refusal, apply};
 use crate::library::Library;
-use crate::scene::{PieceProblem, PieceScene, SceneBuilder, SceneMemo};
+use crate::scene::{Keys, PieceProblem, PieceScene, SceneBuilder, SceneMemo};
 use crate::sheet::{PieceId, Sheet};
+use std::sync::Arc;
 
 /// Why edits are not made.
 #[derive(Debug, Clone, PartialEq, thiserror::Error)]
@@ -21,20 +22,40 @@ pub enum ChangeError {
 /// The first edit that is refused, or a piece that would take too much to be drawn and did not before; nothing has happened then. A piece
 /// that took too much already can be changed, so that it can be mended.
 pub fn change(sheet: &Sheet, edits: &[Edit], library: &dyn Library, memo: &SceneMemo) -> Result<Sheet, ChangeError> {
+    let keys = Arc::new(Keys::of(sheet));
+    change_keyed((sheet, &keys), edits, library, memo).map(|(after, _)| after)
+}
+
+/// The same where the keys of the sheet are known; also those of the sheet after the edits.
+///
+/// # Errors
+/// Those of [`change`].
+pub fn change_keyed(
+    (sheet, keys): (&Sheet, &Arc<Keys>),
+    edits: &[Edit],
+    library: &dyn Library,
+    memo: &SceneMemo,
+) -> Result<(Sheet, Arc<Keys>), ChangeError> {
     let mut next = sheet.clone();
     for edit in edits {
         next = apply(&next, edit, library)?;
     }
-    check_cost(sheet, &next, library, memo)?;
-    Ok(next)
+    let next_keys = Arc::new(keys.after(sheet, &next));
+    check_cost((sheet, keys), (&next, &next_keys), library, memo)?;
+    Ok((next, next_keys))
 }
 
-fn check_cost(before: &Sheet, after: &Sheet, library: &dyn Library, memo: &SceneMemo) -> Result<(), ChangeError> {
-    let too_much = costly(after, library, memo);
+fn check_cost(
+    (before, keys_before): (&Sheet, &Arc<Keys>),
+    (after, keys): (&Sheet, &Arc<Keys>),
+    library: &dyn Library,
+    memo: &SceneMemo,
+) -> Result<(), ChangeError> {
+    let too_much = costly(after, keys, library, memo);
     if too_much.is_empty() {
         return Ok(());
     }
-    let were = costly(before, library, memo);
+    let were = costly(before, keys_before, library, memo);
     match too_much.into_iter().find(|(piece, _)| !were.iter().any(|(p, _)| p == piece)) {
         Some((piece, problem)) => {
             let label = after.piece(piece).map(|p| p.label(after)).unwrap_or_default();
@@ -45,8 +66,8 @@ fn check_cost(before: &Sheet, after: &Sheet, library: &dyn Library, memo: &Scene
 }
 
 /// The pieces that take too much to be drawn.
-fn costly(sheet: &Sheet, library: &dyn Library, memo: &SceneMemo) -> Vec<(PieceId, PieceProblem)> {
-    let scene = SceneBuilder::new(sheet, library, memo).scene();
+fn costly(sheet: &Sheet, keys: &Arc<Keys>, library: &dyn Library, memo: &SceneMemo) -> Vec<(PieceId, PieceProblem)> {
+    let scene = SceneBuilder::with_keys(sheet, Arc::clone(keys), library, memo).scene();
     let problem = |p: &PieceScene| match &p.problem {
         Some(problem @ (PieceProblem::TooCostly(_) | PieceProblem::TooDeep)) => Some((p.piece, problem.clone())),
         Some(PieceProblem::Outline(_)) | None => None,

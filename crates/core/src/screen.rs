@@ -4,7 +4,7 @@ use crate::handles::PieceHandles;
 use crate::library::Library;
 use crate::memo::{KeyBuilder, Memo, Weight};
 use crate::scene::svg::{PictureLevels, screen_markup};
-use crate::scene::{PieceScene, SceneBuilder};
+use crate::scene::{Keys, PieceScene, SceneBuilder};
 use crate::sheet::{Colour, Piece, PieceId, Sheet};
 use rayon::prelude::*;
 use serde::Serialize;
@@ -68,8 +68,8 @@ impl Screen<'_> {
     }
 
     /// The views of pieces that look other than those of another sheet, or that it does not have; from back to front.
-    pub fn pieces_unlike(&self, other: &SceneBuilder<'_>) -> Vec<Arc<PieceView>> {
-        let (keys, others) = (self.builder.keys(), other.keys());
+    pub fn pieces_unlike(&self, others: &Keys) -> Vec<Arc<PieceView>> {
+        let keys = self.builder.keys();
         let unlike = |id: PieceId| keys.of_piece(id).is_none() || keys.of_piece(id) != others.of_piece(id);
         let pieces: Vec<&Piece> = self.sheet.pieces.iter().filter(|p| !p.hidden && unlike(p.id)).collect();
         pieces.into_par_iter().map(|p| self.piece(p)).collect()

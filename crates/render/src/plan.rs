@@ -1,7 +1,7 @@
 //! What is drawn, and how large.
 
 use crate::RenderError;
-use crate::bands::BandSource;
+use crate::bands::{BandSource, threads};
 use crate::draw::{Canvas, PatternCells, Prepared, draw_scene};
 use crate::pictures::{Originals, Pictures};
 use inky_core::library::Library;
@@ -73,9 +73,10 @@ impl BandSource for Plan {
     }
 
     fn rows_at_a_time(&self) -> u32 {
-        // whole tiles of the renderer
+        // whole tiles of the renderer; of a small picture each thread draws its share
         let rows = BAND_PIXELS / self.width.max(1) as usize / 4 * 4;
-        rows.clamp(16, 1024) as u32
+        let share = self.height.div_ceil(threads() as u32).next_multiple_of(4);
+        (rows.clamp(16, 1024) as u32).min(share)
     }
 
     fn draw(&self, top: u32, rows: u32, rgb: &mut [u8]) -> Result<(), RenderError> {

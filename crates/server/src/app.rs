@@ -11,7 +11,7 @@ use inky_core::edit::Edit;
 use inky_core::library::{LoadedLibrary, Memos};
 use inky_core::livewire::EdgeMap;
 use inky_core::outline::{Face, FontCollection, FontError, ImportedDrawing};
-use inky_core::scene::SceneMemo;
+use inky_core::scene::{Keys, SceneMemo};
 use inky_core::screen::ViewMemo;
 use inky_core::sheet::{DrawingId, FontId, PhotoId, Sheet, SheetId, SubjectId};
 use inky_saliency::Network;
@@ -51,6 +51,8 @@ pub struct App {
     pub(crate) faces: Cache<FontId, Face>,
     /// Sheets as they were at a revision.
     sheets: Cache<(SheetId, u64), Sheet>,
+    /// What their pieces depend on.
+    keys: Cache<(SheetId, u64), Keys>,
     /// Outlines and overhangs that were computed.
     memos: Arc<Memos>,
     /// Pieces that were made ready to be drawn, and their views.
@@ -99,6 +101,7 @@ impl App {
             drawings: Cache::new(192, ImportedDrawing::bytes),
             faces: Cache::new(192, |face| face.data.len() as u64),
             sheets: Cache::new(64, sheet_bytes),
+            keys: Cache::new(32, Keys::bytes),
             memos: Arc::default(),
             scenes: SceneMemo::of(192 << 20),
             views: ViewMemo::of(96 << 20),
@@ -171,6 +174,18 @@ impl App {
 
     pub(crate) fn remember(&self, row: &SheetRow) {
         self.sheets.put(&(row.head.id, row.head.revision), Arc::clone(&row.sheet));
+    }
+
+    /// What the pieces of a sheet depend on: computed once for one that is remembered at this revision.
+    pub(crate) fn keys(&self, id: SheetId, revision: u64, sheet: &Arc<Sheet>) -> Arc<Keys> {
+        if !self.remembered(id, revision).is_some_and(|known| Arc::ptr_eq(&known, sheet)) {
+            return Arc::new(Keys::of(sheet));
+        }
+        self.keys.get(&(id, revision)).unwrap_or_else(|| self.keys.put(&(id, revision), Keys::of(sheet)))
+    }
+
+    pub(crate) fn remember_keys(&self, id: SheetId, revision: u64, keys: Arc<Keys>) {
+        self.keys.put(&(id, revision), keys);
     }
 
     /// The sheet as it was at `revision`, if that is remembered.

@@ -5,6 +5,7 @@ use crate::app::App;
 use crate::background::in_background;
 use crate::errors::PictureError;
 use crate::preview::{Preview, for_screen};
+use futures_util::future::try_join_all;
 use image::{DynamicImage, GrayImage, RgbaImage};
 use inky_core::cutout::Subject;
 use inky_core::livewire::EdgeMap;
@@ -172,17 +173,13 @@ impl App {
     /// The pictures that a small picture of the scene is drawn from: the least of the kept levels that are large enough.
     pub(crate) async fn level_originals(&self, scene: &Scene, density: f64) -> Result<Originals, PictureError> {
         let needed = Needed::of(scene, density);
+        let photos = needed.photos.into_iter().map(async |(id, long)| Ok((self.level_for(&id.0, long).await?, id)));
+        let cutouts = needed.cutouts.into_iter().map(async |(id, long)| Ok((self.level_for(&id.0, long).await?, id)));
+        let (photos, cutouts) =
+            tokio::try_join!(try_join_all(photos), try_join_all(cutouts)).map_err(|error: PictureError| error)?;
         let mut originals = Originals::default();
-        for (id, long) in needed.photos {
-            if let Some(picture) = self.level_for(&id.0, long).await? {
-                originals.photos.insert(id, picture);
-            }
-        }
-        for (id, long) in needed.cutouts {
-            if let Some(picture) = self.level_for(&id.0, long).await? {
-                originals.cutouts.insert(id, picture);
-            }
-        }
+        originals.photos.extend(photos.into_iter().filter_map(|(picture, id)| Some((id, picture?))));
+        originals.cutouts.extend(cutouts.into_iter().filter_map(|(picture, id)| Some((id, picture?))));
         Ok(originals)
     }
 

@@ -33,7 +33,7 @@ export function Stack() {
             <li
               key={p.id}
               draggable={naming !== p.id}
-              className={`rounded-lg border-[1.5px] bg-leaf ${chosen ? 'border-rose' : 'border-edge'}`}
+              className={`rounded-lg border-[1.5px] bg-leaf [contain-intrinsic-size:auto_70px] [content-visibility:auto] ${chosen ? 'border-rose' : 'border-edge'}`}
               onDragStart={(e) => e.dataTransfer.setData('text/inky-piece', p.id)}
               onDragOver={(e) => {
                 if (e.dataTransfer.types.includes('text/inky-piece')) e.preventDefault()

@@ -16,6 +16,9 @@ function sheet(): CSSStyleSheet {
   return blends
 }
 
+/** The long side of the largest small picture, in CSS pixels. To ask each of them would lay the page out anew as many times. */
+const LONG = 96
+
 /** The part of the sheet around a piece. */
 function frame({ bounds: [l, t, r, b] }: PieceView): string {
   const m = Math.max(r - l, b - t) * 0.06
@@ -35,8 +38,7 @@ export function Thumb({ pieceView, className }: { pieceView: PieceView; classNam
     svg.innerHTML = pieceView.markup
     for (const path of svg.querySelectorAll<SVGPathElement>('path[data-outline]')) fillIn(path, pieceView.outline, false)
     const [l, t, r, b] = pieceView.bounds
-    const pixels = Math.max(element.clientWidth, element.clientHeight, 40) * window.devicePixelRatio
-    sharpen(svg, pixels / Math.max(r - l, b - t, 1))
+    sharpen(svg, (LONG * window.devicePixelRatio) / Math.max(r - l, b - t, 1))
     root.replaceChildren(svg)
   }, [pieceView])
   return <span aria-hidden ref={host} className={`block ${className ?? ''}`} />

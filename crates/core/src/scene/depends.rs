@@ -7,6 +7,7 @@ use crate::sheet::{
     Window,
 };
 use std::collections::{BTreeSet, HashMap};
+use std::sync::Arc;
 
 /// Windows shown in windows, at most.
 pub const WINDOWS_DEEP: usize = 16;
@@ -90,8 +91,10 @@ impl Needs {
 
 /// The hash of everything that the scene of each piece depends on: pieces with the same key look the same. Fonts, drawings, photos and
 /// mattes are called by the hash of their content, so that their names stand for them.
-#[derive(Debug, Clone, Default, PartialEq, Eq)]
+#[derive(Debug, Clone, Default)]
 pub struct Keys {
+    /// What each piece is by itself.
+    own: HashMap<PieceId, Arc<Own>>,
     pieces: HashMap<PieceId, Key>,
     /// Pieces that show windows that show windows … too deep.
     too_deep: BTreeSet<PieceId>,
@@ -99,12 +102,26 @@ pub struct Keys {
 }
 
 impl Keys {
+    /// Takes some microseconds a piece.
     pub fn of(sheet: &Sheet) -> Self {
-        let each = sheet.pieces.iter().map(|piece| {
-            let own = KeyBuilder::default().with(&(&piece.kind, piece.hidden)).finish();
-            (piece.id, Own { key: own, needs: Needs::of(sheet, piece) })
-        });
-        let mut hashing = Hashing { sheet, own: each.collect(), done: HashMap::new() };
+        let own = sheet.pieces.iter().map(|piece| (piece.id, Arc::new(Own::of(sheet, piece))));
+        Self::with(sheet, own.collect())
+    }
+
+    /// The keys of a sheet that was made of another one, `before`, whose keys these are. Pieces that are as they were are not hashed again.
+    pub fn after(&self, before: &Sheet, sheet: &Sheet) -> Self {
+        let places: HashMap<PieceId, usize> = before.pieces.iter().enumerate().map(|(k, p)| (p.id, k)).collect();
+        let own = |piece: &Piece| {
+            let was = places.get(&piece.id).map(|k| &before.pieces[*k]).filter(|was| *was == piece);
+            // who else shares a photo is a matter of the other pieces
+            let known = was.and_then(|_| self.own.get(&piece.id)).filter(|own| !own.shares);
+            known.map_or_else(|| Arc::new(Own::of(sheet, piece)), Arc::clone)
+        };
+        Self::with(sheet, sheet.pieces.iter().map(|piece| (piece.id, own(piece))).collect())
+    }
+
+    fn with(sheet: &Sheet, own: HashMap<PieceId, Arc<Own>>) -> Self {
+        let mut hashing = Hashing { sheet, own: &own, done: HashMap::new() };
         let mut keys = Self { page: page(sheet), ..Self::default() };
         for piece in &sheet.pieces {
             let Whole { key, depth } = hashing.whole(piece.id);
@@ -115,11 +132,17 @@ impl Keys {
                 keys.too_deep.insert(piece.id);
             }
         }
+        keys.own = own;
         keys
     }
 
     pub fn of_piece(&self, piece: PieceId) -> Option<Key> {
         self.pieces.get(&piece).copied()
+    }
+
+    /// Bytes that they take, roughly.
+    pub fn bytes(&self) -> u64 {
+        self.own.len() as u64 * 600
     }
 
     /// What backdrop and border depend on.
@@ -132,9 +155,21 @@ impl Keys {
     }
 }
 
+/// A piece by itself.
+#[derive(Debug)]
 struct Own {
     key: Option<Key>,
     needs: Needs,
+    /// It has a photo that other windows may show, too.
+    shares: bool,
+}
+
+impl Own {
+    fn of(sheet: &Sheet, piece: &Piece) -> Self {
+        let shares = piece.window().is_some_and(|w| w.photos().any(|(_, photo)| photo.shared.is_some()));
+        let key = KeyBuilder::default().with(&(&piece.kind, piece.hidden)).finish();
+        Self { key, needs: Needs::of(sheet, piece), shares }
+    }
 }
 
 #[derive(Clone, Copy)]
@@ -146,7 +181,7 @@ struct Whole {
 
 struct Hashing<'a> {
     sheet: &'a Sheet,
-    own: HashMap<PieceId, Own>,
+    own: &'a HashMap<PieceId, Arc<Own>>,
     done: HashMap<PieceId, Whole>,
 }
 
@@ -162,7 +197,8 @@ impl Hashing<'_> {
         };
         let (mut key, mut depth) = (KeyBuilder::default(), 0);
         let mut sound = true;
-        let needs = own.needs.clone();
+        let own = Arc::clone(own);
+        let needs = &own.needs;
         let mut add = |builder: KeyBuilder, part: Option<Key>| match part {
             Some(part) => builder.with_key(part),
             None => {

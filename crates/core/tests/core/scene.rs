@@ -221,6 +221,8 @@ fn keys_follow_what_a_piece_depends_on() {
     let changed = |before: &Sheet, after: &Sheet| {
         let (a, b) = (Keys::of(before), Keys::of(after));
         assert!(all.iter().all(|p| a.of_piece(*p).is_some()));
+        let quick = a.after(before, after);
+        assert!(all.iter().all(|p| quick.of_piece(*p) == b.of_piece(*p)) && quick.of_page() == b.of_page());
         all.into_iter().filter(|p| a.of_piece(*p) != b.of_piece(*p)).collect::<Vec<_>>()
     };
     let mixed = Ink { mix: Mix::Colour { colour: Colour([9, 9, 9]) }, ..ink.clone() };

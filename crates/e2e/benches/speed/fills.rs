@@ -28,13 +28,13 @@ pub async fn measure(server: &Server, browser: &Browser) -> Result<()> {
     fill["paint"]["tone"] = json!({ "brightness": 0.0, "contrast": 0.0, "saturation": 0.0, "warmth": 0.0,
         "print": { "inks": "two", "dark": { "colour": "#141b34" }, "light": { "colour": "#f3c84b" } } });
     let slide = async |round: usize| -> Result<()> {
-        fill["paint"]["tone"]["contrast"] = json!(round as f64 % 20.0 / 20.0);
+        fill["paint"]["tone"]["contrast"] = json!(round as f64 / 60.0);
         edit(server, &sheet, &mut base, json!({ "edit": "set_fill", "piece": word, "fill": fill })).await
     };
     line("contrast of a two-ink print, changed and kept, on loopback", timed(60, slide).await?, "p95 < 100");
     let mut base = server.get(&format!("/sheets/{sheet}")).await?["revision"].as_u64().context("no revision")?;
     let soften = async |round: usize| -> Result<()> {
-        let finish = json!({ "softness": { "width": round as f64 % 20.0, "side": "outward" } });
+        let finish = json!({ "softness": { "width": round as f64 / 3.0, "side": "outward" } });
         edit(server, &sheet, &mut base, json!({ "edit": "set_finish", "piece": word, "finish": finish })).await
     };
     line("softness of its edge, changed and kept, on loopback", timed(60, soften).await?, "p95 < 100");

@@ -6,7 +6,7 @@ use crate::addresses::Addresses;
 use crate::app::App;
 use crate::storage::SheetRow;
 use inky_core::library::LoadedLibrary;
-use inky_core::scene::SceneBuilder;
+use inky_core::scene::{Keys, SceneBuilder};
 use inky_core::screen::Screen;
 use inky_core::sheet::Sheet;
 use std::sync::Arc;
@@ -17,13 +17,17 @@ pub(super) const NO_SHEET: ApiError = ApiError::NotFound("This sheet is not here
 /// A sheet with its picture.
 pub(super) async fn drawn(app: &Arc<App>, row: SheetRow) -> Result<Bench, ApiError> {
     let library = app.library(&row.sheet, &[]).await?;
-    let (app, sheet) = (Arc::clone(app), Arc::clone(&row.sheet));
-    let scene = spawn_blocking(move || screen(&app, &sheet, &library).scene()).await?;
+    let (app, sheet, head) = (Arc::clone(app), Arc::clone(&row.sheet), (row.head.id, row.head.revision));
+    let scene = spawn_blocking(move || {
+        let keys = app.keys(head.0, head.1, &sheet);
+        screen(&app, &sheet, keys, &library).scene()
+    });
+    let scene = scene.await?;
     Ok(Bench::new(row, scene))
 }
 
 /// Writes pieces of a sheet for the screen, those of before from memory.
-pub(super) fn screen<'a>(app: &'a App, sheet: &'a Sheet, library: &'a LoadedLibrary) -> Screen<'a> {
-    let builder = SceneBuilder::new(sheet, library, &app.scenes);
+pub(super) fn screen<'a>(app: &'a App, sheet: &'a Sheet, keys: Arc<Keys>, library: &'a LoadedLibrary) -> Screen<'a> {
+    let builder = SceneBuilder::with_keys(sheet, keys, library, &app.scenes);
     Screen { sheet, library, builder, levels: &Addresses, memo: &app.views }
 }

@@ -8,11 +8,11 @@ use crate::app::App;
 use crate::storage::{SheetHead, SheetRow, Step, StepWrite, Written};
 use axum::Json;
 use axum::extract::{Path, State};
-use inky_core::change::change;
+use inky_core::change::change_keyed;
 use inky_core::edit::{Edit, apply};
 use inky_core::handles::{CellView, cell_views};
 use inky_core::library::LoadedLibrary;
-use inky_core::scene::SceneBuilder;
+use inky_core::scene::Keys;
 use inky_core::sheet::{Piece, PieceId, Sheet, SheetId};
 use std::sync::Arc;
 use tokio::task::spawn_blocking;
@@ -34,17 +34,19 @@ pub(super) async fn edit(
     let library = app.library(&row.sheet, &edits).await?;
     let (computing, before) = (Arc::clone(&app), Arc::clone(&row.sheet));
     let made = spawn_blocking(move || {
-        let after = change(&before, &edits, &library, &computing.scenes)?;
+        let keys = computing.keys(id, base, &before);
+        let (after, keys) = change_keyed((&before, &keys), &edits, &library, &computing.scenes)?;
         let (name, adds) = (edits[0].name(&before), edits[0].adds(&before));
-        Ok::<_, ApiError>((Arc::new(after), name, adds))
+        Ok::<_, ApiError>((Arc::new(after), keys, name, adds))
     });
-    let (after, name, adds) = made.await??;
+    let (after, keys, name, adds) = made.await??;
     let write = StepWrite { base, request: Some(request), gesture };
     let written = app.store.keep_step(id, write, Step { name: &name, adds, sheet: &after }).await?;
     match written {
         Written::Kept(head) => {
             let after = SheetRow { head, sheet: after };
             app.remember(&after);
+            app.remember_keys(id, after.head.revision, keys);
             Ok(Json(changed(&app, &row, after).await?))
         }
         other => not_kept(&app, id, base, other).await,
@@ -114,9 +116,9 @@ async fn changed(app: &Arc<App>, before: &SheetRow, after: SheetRow) -> Result<B
     let (app, old, base) = (Arc::clone(app), Arc::clone(&before.sheet), before.head.revision);
     Ok(spawn_blocking(move || {
         let SheetRow { head: SheetHead { id, revision, undo, redo, .. }, sheet } = after;
-        let screen = screen(&app, &sheet, &library);
-        let was = SceneBuilder::new(&old, &library, &app.scenes);
-        let page = (screen.builder.keys().of_page() != was.keys().of_page()).then(|| screen.page());
+        let was = app.keys(id, base, &old);
+        let screen = screen(&app, &sheet, app.keys(id, revision, &sheet), &library);
+        let page = (screen.builder.keys().of_page() != was.of_page()).then(|| screen.page());
         let views = screen.pieces_unlike(&was);
         let header = Sheet { pieces: Vec::new(), ..(*sheet).clone() };
         let same = header == Sheet { pieces: Vec::new(), ..(*old).clone() };
@@ -181,15 +183,24 @@ pub(super) async fn tentative(
         }
     };
     let library = app.library(&sheet, &asked.edits).await?;
-    let tried = spawn_blocking(move || try_edits(&app, &sheet, &asked.edits, &library));
+    let tried = spawn_blocking(move || {
+        let keys = app.keys(id, asked.base, &sheet);
+        try_edits(&app, (&sheet, &keys), &asked.edits, &library)
+    });
     Ok(Json(tried.await??))
 }
 
-fn try_edits(app: &App, sheet: &Sheet, edits: &[Edit], library: &LoadedLibrary) -> Result<Tentative, ApiError> {
+fn try_edits(
+    app: &App,
+    (sheet, keys): (&Sheet, &Keys),
+    edits: &[Edit],
+    library: &LoadedLibrary,
+) -> Result<Tentative, ApiError> {
     let mut next = sheet.clone();
     for edit in edits {
         next = apply(&next, edit, library)?;
     }
-    let views = screen(app, &next, library).pieces_unlike(&SceneBuilder::new(sheet, library, &app.scenes));
+    let next_keys = Arc::new(keys.after(sheet, &next));
+    let views = screen(app, &next, next_keys, library).pieces_unlike(keys);
     Ok(Tentative { views, order: new_order(sheet, &next) })
 }

@@ -22,14 +22,19 @@ pub struct SceneBuilder<'a> {
     sheet: &'a Sheet,
     library: &'a dyn Library,
     memo: &'a SceneMemo,
-    keys: Keys,
+    keys: Arc<Keys>,
     /// What was built for this sheet, also where it may not be kept.
     built: Mutex<HashMap<PieceId, Arc<PieceScene>>>,
 }
 
 impl<'a> SceneBuilder<'a> {
     pub fn new(sheet: &'a Sheet, library: &'a dyn Library, memo: &'a SceneMemo) -> Self {
-        Self { sheet, library, memo, keys: Keys::of(sheet), built: Mutex::default() }
+        Self::with_keys(sheet, Arc::new(Keys::of(sheet)), library, memo)
+    }
+
+    /// The same where the sheet's keys are known.
+    pub fn with_keys(sheet: &'a Sheet, keys: Arc<Keys>, library: &'a dyn Library, memo: &'a SceneMemo) -> Self {
+        Self { sheet, library, memo, keys, built: Mutex::default() }
     }
 
     /// What the scenes of the pieces depend on.
