@@ -74,6 +74,7 @@ pub fn contains(path: &BezPath, point: Point, tolerance: f64) -> bool {
 pub(crate) struct Flat(Vec<(Point, Point)>);
 
 impl Flat {
+    /// Every curve of a path within `tolerance` (units of the path) of its lines.
     pub fn new(path: &BezPath, tolerance: f64) -> Self {
         let mut edges = Vec::with_capacity(path.elements().len() * 4);
         for segment in closed_segments(path) {

@@ -51,6 +51,7 @@ impl KeyBuilder {
         self
     }
 
+    /// Adds a key that was made before.
     pub fn with_key(mut self, key: Key) -> Self {
         self.hash.update(key.0);
         self
@@ -89,6 +90,7 @@ impl<V: Weight> Memo<V> {
         Self(Cache::with_weighter(1_000, bytes, ByWeight))
     }
 
+    /// What is kept under a key.
     pub fn get(&self, key: Key) -> Option<Arc<V>> {
         self.0.get(&key)
     }

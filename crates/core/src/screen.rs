@@ -53,11 +53,13 @@ pub struct Screen<'a> {
 }
 
 impl Screen<'_> {
+    /// Everything that is not hidden, pieces side by side on all cores.
     pub fn scene(&self) -> SceneView {
         let pieces: Vec<&Piece> = self.sheet.pieces.iter().filter(|p| !p.hidden).collect();
         SceneView { page: self.page(), pieces: pieces.into_par_iter().map(|p| self.piece(p)).collect() }
     }
 
+    /// What lies beneath all pieces and over them.
     pub fn page(&self) -> PageView {
         let (backdrop, border) = self.builder.page();
         PageView {

@@ -24,18 +24,21 @@ pub struct Unpacked {
     pub all_fonts: Arc<FontCollection>,
 }
 
+/// A font of a sheet file.
 pub struct UnpackedFont {
     /// The font's file.
     pub bytes: Vec<u8>,
     pub face: Arc<Face>,
 }
 
+/// A drawing of a sheet file.
 pub struct UnpackedDrawing {
     /// The drawing's file.
     pub bytes: Vec<u8>,
     pub drawn: Arc<ImportedDrawing>,
 }
 
+/// A photo of a sheet file.
 pub struct UnpackedPhoto {
     /// The photo's file.
     pub bytes: Vec<u8>,

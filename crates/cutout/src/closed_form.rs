@@ -34,6 +34,9 @@ pub(crate) const QUICK: f64 = 1e-3;
 const SET_UP: f32 = 0.3;
 
 /// The matte: `trimap` where it is 0 or 1, computed where it is ½. Colours in 0..255.
+///
+/// # Errors
+/// The cancelled watch.
 pub fn closed_form(
     colours: &Grid<Rgb>,
     trimap: &Grid<f32>,

@@ -13,6 +13,9 @@ const ROWS: usize = 64;
 /// T. Germer, T. Uelwer, S. Conrad, S. Harmeling, "Fast Multi-Level Foreground Estimation" (ICPR 2020): colours of subject
 /// and background that blend to the photo by the matte and change only where the matte does, from one pixel up to the
 /// full size. Colours in 0..255, sRGB values; matte in 0..1.
+///
+/// # Errors
+/// The cancelled watch.
 pub fn foreground(colours: &Grid<Rgb>, matte: &Grid<f32>, watch: &dyn Watch) -> Result<Grid<Rgb>, Cancelled> {
     let (w, h) = (colours.width, colours.height);
     let levels = (w.max(h) as f32).log2().ceil().max(1.0) as usize;

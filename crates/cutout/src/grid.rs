@@ -12,10 +12,12 @@ pub struct Grid<T> {
 }
 
 impl<T: Copy> Grid<T> {
+    /// The same value everywhere.
     pub fn filled(width: usize, height: usize, value: T) -> Self {
         Self { width, height, data: vec![value; width * height] }
     }
 
+    /// A value for each column and row.
     pub fn from_fn(width: usize, height: usize, mut f: impl FnMut(usize, usize) -> T) -> Self {
         let mut data = Vec::with_capacity(width * height);
         for y in 0..height {
@@ -36,10 +38,12 @@ impl<T: Copy> Grid<T> {
         self.at(x, y)
     }
 
+    /// Each value changed.
     pub fn map<U>(&self, f: impl FnMut(T) -> U) -> Grid<U> {
         Grid { width: self.width, height: self.height, data: self.data.iter().copied().map(f).collect() }
     }
 
+    /// Whether both have as many columns and rows.
     pub fn same_size<U>(&self, other: &Grid<U>) -> bool {
         self.width == other.width && self.height == other.height
     }
@@ -152,6 +156,7 @@ impl Grid<bool> {
         self.map(|v| if v { 255 } else { 0 }).into_gray()
     }
 
+    /// How many are true.
     pub fn count(&self) -> usize {
         self.data.iter().filter(|&&v| v).count()
     }

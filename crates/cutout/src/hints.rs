@@ -89,6 +89,7 @@ pub enum Hint {
 }
 
 impl Hints {
+    /// Looking in a box, or everywhere.
     pub fn within(within: Option<PhotoBox>) -> Self {
         Self { within, ..Self::default() }
     }

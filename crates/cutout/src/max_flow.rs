@@ -43,6 +43,7 @@ pub(crate) struct GridCut {
 }
 
 impl GridCut {
+    /// A graph of `width` x `height` nodes without capacities.
     pub fn new(width: usize, height: usize) -> Self {
         let stride = (width + 2) as isize;
         let n = (width + 2) * (height + 2);

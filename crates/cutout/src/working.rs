@@ -27,6 +27,7 @@ pub struct WorkingPhoto {
 }
 
 impl WorkingPhoto {
+    /// Scales a photo down to its working sizes.
     pub fn new(photo: &RgbaImage) -> Self {
         let fine = scaled(photo, FINE);
         let (coarse, fine_colours) = (colours_of(&scaled(photo, COARSE)), colours_of(&fine));

@@ -36,8 +36,12 @@ fn an_opening_is_computed_from_a_recipe() -> Result<()> {
     let area = answer["area"].as_f64().context("no area")?;
     assert!((taken - area).abs() < 1e-4 * area, "{taken} in cells, {area} in all");
     assert!(answer["nodes"].as_u64() > Some(50) && answer["bounds"][0] == 0.0, "{}", answer["bounds"]);
-    let drawn = std::fs::read_to_string(svg)?;
-    assert!(drawn.starts_with("<svg") && drawn.contains(answer["path"].as_str().context("no path")?));
+    // the drawing has the outline in its true size
+    let drawn = usvg::Tree::from_data(&std::fs::read(svg)?, &usvg::Options::default())?;
+    let (found, side) = (drawn.root().abs_bounding_box(), |k: usize| answer["bounds"][k].as_f64().unwrap_or_default());
+    for (css, mm) in [(found.width(), side(2) - side(0)), (found.height(), side(3) - side(1))] {
+        assert!((f64::from(css) * 25.4 / 96.0 - mm).abs() < 1e-3 * mm, "{css} px, {mm} mm");
+    }
     Ok(())
 }
 

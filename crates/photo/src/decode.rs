@@ -51,6 +51,9 @@ pub fn decode(bytes: &[u8]) -> Result<RgbaImage, PhotoError> {
 ///
 /// The size is checked before anything is decoded. The result stands upright (EXIF orientation applied) and is in
 /// sRGB (an embedded RGB or grey profile applied; without one the colours are taken as sRGB).
+///
+/// # Errors
+/// A file of another kind, one that is damaged, or more pixels than a photo may have.
 pub fn read_photo(bytes: &[u8]) -> Result<Decoded, PhotoError> {
     if bytes.len() > BYTES {
         return Err(PhotoError::TooManyBytes(bytes.len() >> 20));

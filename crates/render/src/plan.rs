@@ -54,10 +54,12 @@ impl Plan {
         Self::new(scene(sheet, library), originals.clone(), ppi, bleed)
     }
 
+    /// Pixels, bleed included.
     pub fn width(&self) -> u32 {
         self.width
     }
 
+    /// Pixels, bleed included.
     pub fn height(&self) -> u32 {
         self.height
     }

@@ -47,6 +47,10 @@ pub struct Network {
 pub struct LoadError(String);
 
 impl Network {
+    /// Reads the network that ships with the program: some hundred milliseconds.
+    ///
+    /// # Errors
+    /// A network that this version of the engine cannot read.
     pub fn load() -> Result<Self, LoadError> {
         let model = Model::load_static_slice(MODEL).map_err(|e| LoadError(e.to_string()))?;
         // a stage whose end is not known is one with the next

@@ -3,6 +3,9 @@ import type { JobState } from "./JobState";
 import type { Outcome } from "./Outcome";
 import type { Task } from "./Task";
 
+/**
+ * A job, and how far it is.
+ */
 export type JobCard = { id: string, task: Task, state: JobState, 
 /**
  * 0 to 1.

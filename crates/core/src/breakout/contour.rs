@@ -28,6 +28,7 @@ impl Contour {
         (cross(u, v) as f64).atan2((u.0 * v.0 + u.1 * v.1) as f64)
     }
 
+    /// The place of a corner, in pixels.
     pub fn point(&self, at: usize) -> Point {
         Point::new(self.corners[at].0 as f64, self.corners[at].1 as f64)
     }

@@ -84,6 +84,7 @@ impl WindowBreakout {
         all
     }
 
+    /// What is let out of one fill.
     pub fn of_fill(&self, fill: FillId) -> impl Iterator<Item = &Release> {
         self.releases.iter().filter(move |r| r.fill == fill)
     }

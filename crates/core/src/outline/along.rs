@@ -9,6 +9,9 @@ use kurbo::{Affine, BezPath, PathEl, Point, Shape, Vec2};
 /// The outlines of a text whose lines run along the longest contour of an edge; the space of the edge, millimetres.
 ///
 /// Each letter is turned to the chord of the edge under it. The last line stands on the edge, those before it further off.
+///
+/// # Errors
+/// A font that is not there, or text that it cannot set.
 pub fn lettering_along(
     lettering: &Lettering,
     along: &Along,

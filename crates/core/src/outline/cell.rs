@@ -52,6 +52,9 @@ pub(super) fn joined_path(opening: &Opening, sources: &dyn OutlineSources) -> Re
 }
 
 /// The outlines of the cells that were chosen by hand, and whether each is taken into the opening.
+///
+/// # Errors
+/// A form that has no outline.
 pub fn chosen_cells(opening: &Opening, sources: &dyn OutlineSources) -> Result<Vec<(BezPath, bool)>, OutlineError> {
     if opening.cells.is_empty() {
         return Ok(Vec::new());
@@ -62,6 +65,9 @@ pub fn chosen_cells(opening: &Opening, sources: &dyn OutlineSources) -> Result<V
 }
 
 /// The outlines whose overlaps are the opening's cells: one for each form of its list that is not switched off, in order.
+///
+/// # Errors
+/// A form that has no outline.
 pub fn cell_outlines(opening: &Opening, sources: &dyn OutlineSources) -> Result<Vec<BezPath>, OutlineError> {
     opening
         .forms

@@ -70,6 +70,7 @@ pub struct DrawingGradient {
     pub stops: Vec<(f64, Colour, f64)>,
 }
 
+/// Along what a gradient of a drawing runs; millimetres of its page.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
 #[serde(rename_all = "snake_case")]
 pub enum GradientAxis {
@@ -79,6 +80,7 @@ pub enum GradientAxis {
     Radial([f64; 5]),
 }
 
+/// How a gradient goes on beyond its ends (`spreadMethod` of SVG 1.1).
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
 #[serde(rename_all = "snake_case")]
 pub enum Spread {

@@ -32,6 +32,9 @@ pub struct Face {
 
 impl Face {
     /// Reads a TTF or OTF file.
+    ///
+    /// # Errors
+    /// A file that is no font.
     pub fn new(id: FontId, name: impl Into<String>, data: impl Into<Arc<[u8]>>) -> Result<Self, FontError> {
         let (name, data) = (name.into(), data.into());
         let unreadable = || FontError::Unreadable(name.clone());
@@ -64,11 +67,13 @@ impl Face {
 }
 
 impl FontCollection {
+    /// Adds a font, in place of one with the same name.
     pub fn add(&mut self, face: impl Into<Arc<Face>>) {
         let face = face.into();
         self.faces.insert(face.id.clone(), face);
     }
 
+    /// A font by its short name or hash.
     pub fn get(&self, id: &FontId) -> Option<&Arc<Face>> {
         self.faces.get(id)
     }

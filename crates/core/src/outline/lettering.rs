@@ -23,6 +23,9 @@ pub enum LetteringError {
 ///
 /// Letters are placed by the font's own shaping rules (kerning, ligatures, marks); tracking is added between
 /// clusters. Contours keep the winding of the font, so the nonzero rule fills them.
+///
+/// # Errors
+/// A font that is not there, or text that it cannot set.
 pub fn lettering_path(lettering: &Lettering, fonts: &FontCollection) -> Result<BezPath, LetteringError> {
     let face = fonts.get(&lettering.font).ok_or_else(|| LetteringError::NoFont(lettering.font.clone()))?;
     let mut path = BezPath::new();

@@ -89,6 +89,7 @@ fn at_most_long(path: &BezPath) -> f64 {
 }
 
 impl Cost {
+    /// Goes through all nodes once; fragments that are drawn again are measured once each.
     pub fn of(fragment: &Fragment) -> Self {
         let mut measure = Measure { known: HashMap::new() };
         measure.fragment(fragment, true)

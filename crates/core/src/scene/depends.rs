@@ -28,6 +28,7 @@ pub struct Needs {
 }
 
 impl Needs {
+    /// What a piece refers to: a walk through its forms and fills.
     pub fn of(sheet: &Sheet, piece: &Piece) -> Self {
         let mut needs = Self::default();
         match &piece.kind {
@@ -136,6 +137,7 @@ impl Keys {
         keys
     }
 
+    /// None for a piece that is not there, or that shows itself.
     pub fn of_piece(&self, piece: PieceId) -> Option<Key> {
         self.pieces.get(&piece).copied()
     }

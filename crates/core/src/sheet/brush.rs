@@ -24,6 +24,7 @@ pub struct Stroke {
 }
 
 impl Brush {
+    /// Places of all strokes.
     pub fn points(&self) -> usize {
         self.strokes.iter().map(|s| s.points.len()).sum()
     }

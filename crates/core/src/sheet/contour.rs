@@ -40,10 +40,12 @@ pub struct Node {
 }
 
 impl Node {
+    /// A node without handles.
     pub fn corner(x: f64, y: f64) -> Self {
         Self { x, y, before: None, after: None, smooth: false }
     }
 
+    /// Its place, in the space of the contour.
     pub fn point(&self) -> Point {
         Point::new(self.x, self.y)
     }

@@ -213,14 +213,17 @@ impl Sheet {
         (px(self.width + 2.0 * bleed), px(self.height + 2.0 * bleed))
     }
 
+    /// A piece by its identifier.
     pub fn piece(&self, id: PieceId) -> Option<&Piece> {
         self.pieces.iter().find(|p| p.id == id)
     }
 
+    /// The same, to be changed.
     pub fn piece_mut(&mut self, id: PieceId) -> Option<&mut Piece> {
         self.pieces.iter_mut().find(|p| p.id == id)
     }
 
+    /// An ink by its identifier.
     pub fn ink(&self, id: InkId) -> Option<&Ink> {
         self.inks.iter().find(|i| i.id == id)
     }
@@ -281,6 +284,7 @@ impl Sheet {
 }
 
 impl Piece {
+    /// The window, if it is one.
     pub fn window(&self) -> Option<&Window> {
         match &self.kind {
             PieceKind::Window(w) => Some(w),
@@ -288,6 +292,7 @@ impl Piece {
         }
     }
 
+    /// The same, to be changed.
     pub fn window_mut(&mut self) -> Option<&mut Window> {
         match &mut self.kind {
             PieceKind::Window(w) => Some(w),

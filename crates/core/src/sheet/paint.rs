@@ -46,6 +46,7 @@ pub struct Gradient {
     pub stops: Vec<Stop>,
 }
 
+/// The shapes of gradients.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, TS)]
 #[serde(rename_all = "snake_case")]
 pub enum GradientKind {
@@ -149,6 +150,7 @@ impl Blend {
 }
 
 impl Paint {
+    /// A paint of one colour.
     pub fn colour(colour: Colour) -> Self {
         Paint::Colour { colour }
     }
@@ -182,6 +184,7 @@ impl Paint {
 }
 
 impl Tint {
+    /// The ink, if it is one.
     pub fn ink(&self) -> Option<InkId> {
         match self {
             Tint::Ink(ink) => Some(*ink),
@@ -191,6 +194,7 @@ impl Tint {
 }
 
 impl Gradient {
+    /// The inks that it is mixed from, one for each stop that has one.
     pub fn inks(&self) -> Vec<InkId> {
         self.stops.iter().filter_map(|s| s.tint.ink()).collect()
     }

@@ -64,6 +64,7 @@ impl Photo {
         Self { name: name.into(), width, height, subjects: Vec::new() }
     }
 
+    /// A subject by its number.
     pub fn subject(&self, key: u32) -> Option<&PhotoSubject> {
         self.subjects.iter().find(|s| s.key == key)
     }

@@ -140,10 +140,12 @@ impl Similarity {
         Self { a, b, dx, dy }
     }
 
+    /// As a transform of the sheet.
     pub fn affine(&self) -> Affine {
         Affine::new([self.a, self.b, -self.b, self.a, self.dx, self.dy])
     }
 
+    /// How much larger things become.
     pub fn scale(&self) -> f64 {
         self.a.hypot(self.b)
     }

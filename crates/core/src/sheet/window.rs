@@ -208,10 +208,12 @@ impl Window {
         }
     }
 
+    /// A fill by its identifier.
     pub fn fill(&self, id: FillId) -> Option<&Fill> {
         self.fills.iter().find(|f| f.id == id)
     }
 
+    /// The same, to be changed.
     pub fn fill_mut(&mut self, id: FillId) -> Option<&mut Fill> {
         self.fills.iter_mut().find(|f| f.id == id)
     }
@@ -221,6 +223,7 @@ impl Window {
         self.opening.forms.iter().chain(self.filling_forms())
     }
 
+    /// The forms that fill it.
     pub fn filling_forms(&self) -> impl Iterator<Item = &Form> {
         self.fills.iter().filter_map(|f| match &f.paint {
             FillPaint::Form(form) => Some(&form.form),
@@ -256,6 +259,7 @@ impl PhotoFill {
 }
 
 impl Motif {
+    /// The photo that it shows or repeats.
     pub fn photo(&self) -> Option<&PhotoId> {
         match self {
             Motif::Photo(id) => Some(id),
@@ -326,6 +330,7 @@ impl Opening {
         find(&self.forms, id)
     }
 
+    /// A form by its identifier, lists included, to be changed.
     pub fn form_mut(&mut self, id: FormId) -> Option<&mut Form> {
         find_mut(&mut self.forms, id)
     }

@@ -19,10 +19,12 @@ impl Canvas {
         Affine::translate((-(x as f64), -(y as f64))) * Affine::scale(self.scale) * Affine::translate((bleed, bleed))
     }
 
+    /// All of it, in its own pixels.
     pub fn area(&self) -> Rect {
         Rect::new(0.0, 0.0, self.width.into(), self.height.into())
     }
 
+    /// Pixels.
     pub fn len(&self) -> usize {
         usize::from(self.width) * usize::from(self.height)
     }

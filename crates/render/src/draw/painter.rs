@@ -32,14 +32,17 @@ impl<'p> Painter<'p> {
         Self { prepared, pen: Pen::new(canvas, prepared.bleed) }
     }
 
+    /// What was drawn.
     pub fn finish(self) -> Pixmap {
         self.pen.finish()
     }
 
+    /// Draws all nodes of a fragment.
     pub fn fragment(&mut self, fragment: &Fragment, space: Space) {
         self.nodes(fragment, &fragment.nodes, space);
     }
 
+    /// Draws nodes of a fragment, from back to front.
     pub fn nodes(&mut self, fragment: &Fragment, nodes: &[Node], space: Space) {
         for node in nodes {
             match node {

@@ -27,6 +27,7 @@ impl Pen {
         Self { canvas, context, bleed, of_sheet: canvas.of_sheet(bleed) }
     }
 
+    /// What was drawn.
     pub fn finish(self) -> Pixmap {
         let mut pixels = Pixmap::new(self.canvas.width, self.canvas.height);
         // in floats: whole steps of 1/255 add up where several layers lie over one another
@@ -34,6 +35,7 @@ impl Pen {
         pixels
     }
 
+    /// Fills the canvas.
     pub fn ground(&mut self, colour: Colour) {
         self.context.set_transform(Affine::IDENTITY);
         self.context.set_paint(solid(colour, 1.0));

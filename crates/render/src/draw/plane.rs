@@ -11,6 +11,7 @@ pub(super) struct Plane {
 }
 
 impl Plane {
+    /// No share anywhere.
     pub fn nothing(canvas: Canvas) -> Self {
         Self { canvas, shares: vec![0.0; canvas.len()] }
     }
@@ -21,6 +22,7 @@ impl Plane {
         Self { canvas, shares }
     }
 
+    /// Each share changed.
     pub fn map(mut self, change: impl Fn(f32) -> f32) -> Self {
         self.shares.iter_mut().for_each(|v| *v = change(*v));
         self

@@ -13,10 +13,12 @@ pub(super) struct Space {
 }
 
 impl Space {
+    /// The sheet itself, in millimetres.
     pub fn sheet() -> Self {
         Self { to_sheet: Affine::IDENTITY, scale: 1.0 }
     }
 
+    /// A space within this one.
     pub fn within(self, transform: Affine) -> Self {
         Self { to_sheet: self.to_sheet * transform, scale: self.scale * mean_scale(transform) }
     }

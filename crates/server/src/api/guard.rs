@@ -19,6 +19,7 @@ pub(super) async fn same_origin(State(port): State<u16>, request: Request, next:
     }
 }
 
+/// Whether a request comes from the application itself: its own host names, and for changes its own origin.
 pub fn is_own(method: &Method, headers: &HeaderMap, port: u16) -> bool {
     let text = |name| headers.get(name).and_then(|v: &HeaderValue| v.to_str().ok());
     let own = ["127.0.0.1", "localhost", "[::1]"].map(|host| format!("{host}:{port}"));

@@ -27,6 +27,7 @@ pub struct SheetCard {
     pub changed: i64,
 }
 
+/// A sheet to be made; millimetres, pixels per inch.
 #[derive(Debug, Deserialize, TS)]
 pub struct NewSheet {
     pub name: String,
@@ -132,6 +133,7 @@ pub struct StepRequest {
     pub request: Uuid,
 }
 
+/// At which revision a sheet is.
 #[derive(Debug, Serialize, TS)]
 pub struct Revision {
     pub revision: u64,
@@ -169,6 +171,7 @@ pub struct PhotoEdge {
     pub nodes: Vec<Node>,
 }
 
+/// A font that lettering can be set in.
 #[derive(Debug, Serialize, TS)]
 pub struct FontCard {
     pub id: FontId,
@@ -224,6 +227,7 @@ pub struct DrawingPiece {
     pub bounds: [f64; 4],
 }
 
+/// A job, and how far it is.
 #[derive(Debug, Serialize, TS)]
 pub struct JobCard {
     #[ts(type = "string")]

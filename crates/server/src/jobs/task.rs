@@ -26,6 +26,7 @@ pub enum Task {
     },
 }
 
+/// The kinds of files.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, TS)]
 #[serde(rename_all = "snake_case")]
 pub enum FileKind {
@@ -55,6 +56,7 @@ pub enum Outcome {
 }
 
 impl FileKind {
+    /// The ending of file names.
     pub fn ending(self) -> &'static str {
         match self {
             Self::Png => "png",
@@ -64,6 +66,7 @@ impl FileKind {
         }
     }
 
+    /// The media type (RFC 6838).
     pub fn content_type(self) -> &'static str {
         match self {
             Self::Png => "image/png",

@@ -18,6 +18,7 @@ struct Listed {
 }
 
 impl Shipped {
+    /// The drawer whose list and files lie in a folder.
     pub fn new(folder: PathBuf) -> Self {
         Self { folder }
     }

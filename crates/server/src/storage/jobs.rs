@@ -11,6 +11,7 @@ use uuid::Uuid;
 /// Seconds without a sign of life after which a running job is taken by another worker.
 const GONE: u32 = 15;
 
+/// Where a job stands.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, TS)]
 #[serde(rename_all = "snake_case")]
 pub enum JobState {
@@ -70,6 +71,7 @@ fn job(r: &MySqlRow) -> Result<JobRow, StoreError> {
 }
 
 impl Store {
+    /// Adds a job; `task` is JSON.
     pub async fn add_job(&self, sheet: SheetId, task: &str) -> Result<Uuid, StoreError> {
         let id = Uuid::now_v7();
         let sql = "INSERT INTO jobs (id, sheet, task) VALUES (?, ?, ?)";
@@ -77,6 +79,7 @@ impl Store {
         Ok(id)
     }
 
+    /// A job by its identifier.
     pub async fn job(&self, id: Uuid) -> Result<Option<JobRow>, StoreError> {
         let sql = sqlx::AssertSqlSafe(format!("SELECT {COLUMNS} FROM jobs WHERE id = ?"));
         sqlx::query(sql).bind(id).fetch_optional(&self.pool).await?.as_ref().map(job).transpose()
@@ -123,6 +126,7 @@ impl Store {
         Ok(row.map(|r| r.try_get(0)).transpose()?.unwrap_or(true))
     }
 
+    /// Writes how a job ended; `outcome` is JSON.
     pub async fn finish_job(&self, id: Uuid, state: JobState, outcome: &str) -> Result<(), StoreError> {
         sqlx::query("UPDATE jobs SET state = ?, outcome = ?, done = IF(? = 'done', 1, done) WHERE id = ?")
             .bind(state.name())

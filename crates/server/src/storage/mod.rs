@@ -29,6 +29,10 @@ fn tables() -> Migrator {
 }
 
 /// The database.
+///
+/// # Errors
+/// Every method fails with [`StoreError::Database`] where the database is away or refuses; what was to be written has not been then. Methods that
+/// read documents also fail with [`StoreError::Document`] where one of them cannot be read.
 #[derive(Clone)]
 pub struct Store {
     pool: MySqlPool,
@@ -87,6 +91,7 @@ impl Store {
         sqlx::query("SELECT 1").execute(&self.pool).await.is_ok()
     }
 
+    /// Ends all connections.
     pub async fn close(&self) {
         self.pool.close().await;
     }

@@ -17,6 +17,7 @@ impl Store {
         Ok(())
     }
 
+    /// What is known of a photo.
     pub async fn photo(&self, id: &PhotoId) -> Result<Option<Photo>, StoreError> {
         let row = sqlx::query("SELECT name, width, height FROM photos WHERE id = ?").bind(&id.0);
         let Some(r) = row.fetch_optional(&self.pool).await? else {
@@ -43,6 +44,7 @@ impl Store {
         Ok(row.fetch_optional(&self.pool).await?.map(|r| r.try_get(0)).transpose()?)
     }
 
+    /// Keeps which subject was found by a question.
     pub async fn put_finding(&self, photo: &PhotoId, question: &str, subject: &SubjectId) -> Result<(), StoreError> {
         sqlx::query("REPLACE INTO findings (photo, question, subject) VALUES (?, ?, ?)")
             .bind(&photo.0)
@@ -53,6 +55,7 @@ impl Store {
         Ok(())
     }
 
+    /// The subject that was found by the same question before.
     pub async fn finding(&self, photo: &PhotoId, question: &str) -> Result<Option<SubjectId>, StoreError> {
         let row = sqlx::query("SELECT f.subject FROM findings f WHERE f.photo = ? AND f.question = ?")
             .bind(&photo.0)

@@ -81,6 +81,7 @@ struct Cursor {
 }
 
 impl Store {
+    /// A new sheet with its first step.
     pub async fn create_sheet(&self, sheet: &Sheet, step: &str) -> Result<SheetId, StoreError> {
         let id = SheetId::fresh();
         let mut tx = self.pool.begin().await?;
@@ -95,6 +96,7 @@ impl Store {
         Ok(id)
     }
 
+    /// A sheet as it is now.
     pub async fn sheet(&self, id: SheetId) -> Result<Option<SheetRow>, StoreError> {
         let sql = sqlx::AssertSqlSafe(format!(
             "SELECT {HEAD}, t.document FROM sheets s {STEPS_OF} WHERE s.id = ? AND s.removed IS NULL"
@@ -124,6 +126,7 @@ impl Store {
         Ok(found.fetch_optional(&self.pool).await?.is_some())
     }
 
+    /// Remembers that a demo file was loaded.
     pub async fn mark_demo(&self, file: &str) -> Result<(), StoreError> {
         sqlx::query("INSERT IGNORE INTO demo_files (file) VALUES (?)").bind(file).execute(&self.pool).await?;
         Ok(())
@@ -228,12 +231,14 @@ impl Store {
         Ok(kept.map_or(Written::NoSheet, Written::Kept))
     }
 
+    /// The picture of a sheet at a revision, as a PNG file.
     pub async fn thumbnail(&self, id: SheetId, revision: u64) -> Result<Option<Vec<u8>>, StoreError> {
         let found =
             sqlx::query("SELECT png FROM thumbnails WHERE sheet = ? AND revision = ?").bind(id.0).bind(revision);
         Ok(found.fetch_optional(&self.pool).await?.map(|r| r.try_get(0)).transpose()?)
     }
 
+    /// Keeps the picture of a sheet, in place of older ones.
     pub async fn put_thumbnail(&self, id: SheetId, revision: u64, png: &[u8]) -> Result<(), StoreError> {
         sqlx::query("REPLACE INTO thumbnails (sheet, revision, png) VALUES (?, ?, ?)")
             .bind(id.0)

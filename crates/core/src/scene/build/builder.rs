@@ -28,10 +28,12 @@ pub(super) struct Builder<'a> {
 }
 
 impl Builder<'_> {
+    /// The fragment, with all definitions that were added.
     pub fn fragment(self, nodes: Vec<Node>) -> Fragment {
         Fragment { opening: self.opening, definitions: self.definitions, nodes }
     }
 
+    /// An imported drawing; where it is not there, the fragment is incomplete.
     pub fn drawing(&mut self, id: &DrawingId) -> Option<Arc<ImportedDrawing>> {
         let found = self.library.drawing(id);
         self.incomplete |= found.is_none();

@@ -38,6 +38,7 @@ impl EdgeShape {
         }
     }
 
+    /// Whether any of it is seen by a share.
     pub fn fades(&self) -> bool {
         matches!(self.limit, Limit::Mask(_))
     }

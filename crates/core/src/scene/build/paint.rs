@@ -40,6 +40,7 @@ impl Builder<'_> {
         TreePaint::Gradient(self.definitions.add_gradient(gradient))
     }
 
+    /// A colour of the sheet, with its ink.
     pub fn swatch(&self, tint: &Tint) -> Swatch {
         Swatch { colour: self.sheet.colour(tint), ink: tint.ink() }
     }

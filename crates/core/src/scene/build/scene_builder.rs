@@ -28,6 +28,7 @@ pub struct SceneBuilder<'a> {
 }
 
 impl<'a> SceneBuilder<'a> {
+    /// Hashes the sheet: some microseconds a piece.
     pub fn new(sheet: &'a Sheet, library: &'a dyn Library, memo: &'a SceneMemo) -> Self {
         Self::with_keys(sheet, Arc::new(Keys::of(sheet)), library, memo)
     }

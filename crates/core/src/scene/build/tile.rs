@@ -18,6 +18,8 @@ const PHOTOS: f64 = 40.0;
 /// Where the copies lie.
 struct Lattice {
     cell: [f64; 2],
+    /// From copy to copy, in their own width and height.
+    step: [f64; 2],
     /// How far every other row is shifted, in cells.
     offset: f64,
     /// From the tile's space, in which cells stand upright from the origin on, to the sheet.
@@ -35,7 +37,7 @@ impl Lattice {
             * Affine::new([1.0, 0.0, -place.slant.to_radians().tan(), 1.0, 0.0, 0.0])
             * Affine::scale_non_uniform(mirror, 1.0)
             * Affine::translate((-cell[0] / 2.0, -cell[1] / 2.0));
-        Self { cell, offset: tile.offset, to_sheet }
+        Self { cell, step: tile.step, offset: tile.offset, to_sheet }
     }
 
     /// From the motif's own space to the tile's, for one of the copies: in the middle of its cell.
@@ -46,13 +48,17 @@ impl Lattice {
         Affine::translate((at[0] - half[0], at[1] - half[1])) * Affine::scale(place.scale)
     }
 
-    /// Rows and columns of the copies that may be seen in `bounds` (sheet space), as first and last.
-    fn seen(&self, bounds: Rect) -> ([f64; 2], [f64; 2]) {
+    /// Rows and columns of the copies that may be seen in `bounds` (sheet space), as first and last; and whether a cell is larger than what is to be
+    /// filled.
+    fn seen(&self, bounds: Rect) -> ([f64; 2], [f64; 2], bool) {
         let b = self.to_sheet.inverse().transform_rect_bbox(bounds);
-        // copies may reach over their cells, and rows be shifted by one
-        let rows = [(b.y0 / self.cell[1]).floor() - 2.0, (b.y1 / self.cell[1]).ceil() + 1.0];
-        let columns = [(b.x0 / self.cell[0]).floor() - 3.0, (b.x1 / self.cell[0]).ceil() + 2.0];
-        (rows, columns)
+        let [w, h] = self.cell;
+        // copies that stand closer than they are large reach over their cells
+        let over = self.step.map(|step| ((1.0 / step - 1.0) / 2.0).max(0.0));
+        let rows = [(b.y0 / h - over[1]).floor(), (b.y1 / h + over[1]).ceil() - 1.0];
+        let (later, earlier) = (self.offset.max(0.0), self.offset.min(0.0));
+        let columns = [(b.x0 / w - over[0] - later).floor(), (b.x1 / w + over[0] - earlier).ceil() - 1.0];
+        (rows, columns, w > b.width() || h > b.height())
     }
 }
 
@@ -75,9 +81,9 @@ pub(super) fn tile_node(
     };
     // a drag shows more of it before the next answer comes
     let room = bounds.width().max(bounds.height()) / 4.0;
-    let (rows, columns) = lattice.seen(bounds.inflate(room, room));
+    let (rows, columns, is_large) = lattice.seen(bounds.inflate(room, room));
     let count = (rows[1] - rows[0] + 1.0) * (columns[1] - columns[0] + 1.0);
-    let most = if matches!(tile.motif, Motif::Drawing(_)) { DRAWINGS } else { PHOTOS };
+    let most = if is_large || matches!(tile.motif, Motif::Drawing(_)) { DRAWINGS } else { PHOTOS };
     if count <= most {
         let places = (rows[0] as i64..=rows[1] as i64)
             .flat_map(|row| (columns[0] as i64..=columns[1] as i64).map(move |column| (row, column)));

@@ -36,6 +36,7 @@ pub(super) struct Open {
 }
 
 impl Open {
+    /// What is open of a window with this outline (sheet space).
     pub fn new(sheet: &Sheet, window: &Window, outline: Arc<BezPath>) -> Self {
         let page = Rect::new(0.0, 0.0, sheet.width, sheet.height);
         let around = bounds(&outline);

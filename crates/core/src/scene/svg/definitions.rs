@@ -24,6 +24,7 @@ impl Tint {
 }
 
 impl Writer<'_> {
+    /// The definitions of a fragment, those that are referred to by others first.
     pub fn definitions(&mut self, scope: Scope<'_>) {
         let all = &scope.fragment.definitions;
         for (k, gradient) in all.gradients.iter().enumerate() {
@@ -217,6 +218,7 @@ impl Writer<'_> {
         self.markup.close(name);
     }
 
+    /// A shadow as a filter.
     pub fn shadow(&mut self, id: &str, shadow: &Shadow) {
         let filter = Element::new("filter").with("id", id).with("filterUnits", "userSpaceOnUse");
         let filter = framed(filter, shadow.region).with("color-interpolation-filters", "sRGB");

@@ -10,10 +10,12 @@ pub(super) struct Markup(Writer<Vec<u8>>);
 pub(super) struct Element(BytesStart<'static>, &'static str);
 
 impl Element {
+    /// An element without attributes.
     pub fn new(name: &'static str) -> Self {
         Self(BytesStart::new(name), name)
     }
 
+    /// With one more attribute. The writer escapes its value.
     pub fn with(mut self, name: &'static str, value: impl AsRef<str>) -> Self {
         self.0.push_attribute((name, value.as_ref()));
         self
@@ -29,6 +31,7 @@ impl Element {
 }
 
 impl Markup {
+    /// An empty document.
     pub fn new() -> Self {
         Self(Writer::new(Vec::new()))
     }
@@ -38,11 +41,13 @@ impl Markup {
         self.event(Event::Empty(element.0));
     }
 
+    /// Opens an element; its name, for [`Self::close`].
     pub fn open(&mut self, element: Element) -> &'static str {
         self.event(Event::Start(element.0));
         element.1
     }
 
+    /// Closes the element that was opened last.
     pub fn close(&mut self, name: &'static str) {
         self.event(Event::End(BytesEnd::new(name)));
     }
@@ -60,6 +65,7 @@ impl Markup {
         debug_assert!(written.is_ok(), "memory can be written to");
     }
 
+    /// The text, with everything closed.
     pub fn finish(self) -> String {
         String::from_utf8(self.0.into_inner()).unwrap_or_default()
     }

@@ -40,6 +40,7 @@ pub(super) struct Scope<'f> {
 }
 
 impl Scope<'_> {
+    /// The identifier of the definition of this kind with this number.
     pub fn id(&self, kind: &str, index: usize) -> String {
         format!("{}-{kind}{index}", self.name)
     }
@@ -64,6 +65,7 @@ impl Scope<'_> {
         self.id("tone", id.index())
     }
 
+    /// A paint as the value of `fill` or `stroke`.
     pub fn paint(&self, paint: &Paint) -> String {
         match paint {
             Paint::Solid(swatch) => swatch.colour.to_string(),
@@ -82,10 +84,12 @@ pub(super) fn reference(id: &str) -> String {
 }
 
 impl<'a> Writer<'a> {
+    /// Goes on writing into `markup`.
     pub fn new(markup: Markup, names: Names<'a>) -> Self {
         Self { markup, names, written: HashMap::new(), count: 0 }
     }
 
+    /// What was written.
     pub fn finish(self) -> Markup {
         self.markup
     }
@@ -106,6 +110,7 @@ impl<'a> Writer<'a> {
         self.nodes(scope, &scope.fragment.nodes);
     }
 
+    /// Writes nodes one after the other, from back to front.
     pub fn nodes(&mut self, scope: Scope<'_>, nodes: &[Node]) {
         for node in nodes {
             match node {
@@ -143,6 +148,7 @@ impl<'a> Writer<'a> {
         self.markup.close(name);
     }
 
+    /// With a blend mode: a class on the screen, a style in files.
     pub fn blended(&self, element: Element, blend: Blend) -> Element {
         match (blend, &self.names) {
             (Blend::Normal, _) => element,

@@ -45,6 +45,7 @@ impl Coverage {
     /// Nothing at all.
     pub const NOTHING: Self = Self::Any { role: Role::PART, of: Vec::new() };
 
+    /// Whether no place has a share, as far as it can be told without drawing.
     pub fn is_nothing(&self) -> bool {
         matches!(self, Self::Any { of, .. } if of.iter().all(Self::is_nothing))
     }

@@ -127,6 +127,11 @@ pub struct Fragment {
 }
 
 /// What nodes refer to.
+///
+/// `add_…` gives the identifier by which nodes of this fragment refer to what was added; the others look it up.
+///
+/// # Panics
+/// Where an identifier of another fragment is looked up: the builder is the only one who makes them.
 #[derive(Debug, Clone, PartialEq, Default)]
 pub struct Definitions {
     pub clips: Vec<Clip>,
@@ -184,6 +189,7 @@ impl Definitions {
 }
 
 impl Fragment {
+    /// Whether nothing is drawn.
     pub fn is_empty(&self) -> bool {
         self.nodes.is_empty()
     }

@@ -66,6 +66,7 @@ impl Source {
         }
     }
 
+    /// How far its corners are pulled.
     pub fn pull(&self) -> Option<&Pull> {
         match self {
             Self::Photo(PhotoSource { pull, .. }) | Self::Cutout(PhotoSource { pull, .. }) => pull.as_ref(),

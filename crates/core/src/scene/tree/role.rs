@@ -40,10 +40,12 @@ impl Role {
     /// No role of its own.
     pub const PART: Self = Self { moves: Moves::WithPiece, shows: Shows::Part };
 
+    /// What moves so, and shows nothing by itself.
     pub fn moving(moves: Moves) -> Self {
         Self { moves, shows: Shows::Part }
     }
 
+    /// The same, showing something.
     pub fn showing(self, shows: Shows) -> Self {
         Self { shows, ..self }
     }

@@ -63,6 +63,7 @@ impl Line {
 }
 
 impl Geometry {
+    /// A path that is filled by the nonzero rule.
     pub fn path(path: BezPath) -> Self {
         Self::Path(Arc::new(path))
     }

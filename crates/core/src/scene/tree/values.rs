@@ -5,7 +5,9 @@
 pub struct Share(f64);
 
 impl Share {
+    /// Nothing of it.
     pub const NONE: Self = Self(0.0);
+    /// All of it.
     pub const WHOLE: Self = Self(1.0);
 
     /// The nearest share; 0 for what is not a number.
@@ -19,10 +21,12 @@ impl Share {
         Self(if value.is_nan() { 0.0 } else { value.clamp(0.0, 1.0) })
     }
 
+    /// From 0 to 1.
     pub fn get(self) -> f64 {
         self.0
     }
 
+    /// Whether it is all.
     pub fn is_whole(self) -> bool {
         self.0 >= 1.0
     }
@@ -33,6 +37,7 @@ impl Share {
 pub struct Length(f64);
 
 impl Length {
+    /// No length.
     pub const ZERO: Self = Self(0.0);
 
     /// The nearest length; 0 for what is not finite.
@@ -51,6 +56,7 @@ impl Length {
         self.0
     }
 
+    /// Whether it has no length.
     pub fn is_zero(self) -> bool {
         self.0 <= 0.0
     }
