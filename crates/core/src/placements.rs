@@ -30,24 +30,30 @@ pub struct PlacementProposal {
     pub over: [f64; 4],
     /// How much of the opening the photo leaves open, 0 to 1.
     pub uncovered: f64,
+    /// How much of the subject would reach beyond the sheet, 0 to 1.
+    pub off_sheet: f64,
     /// Photo pixels for an inch of the sheet.
     pub ppi: f64,
 }
 
 struct Target {
     bounds: Rect,
+    /// The sheet.
+    page: Rect,
     /// Which share of each raster pixel lies in the opening.
     cover: Grid<f32>,
     to_raster: Affine,
 }
 
-/// Up to five placements, the best for most purposes first. `opening` is in sheet space; the photo has `width` x `height` pixels.
+/// Up to five placements, the best for most purposes first. `opening` and `page` (the sheet) are in sheet space; the photo has `width` x
+/// `height` pixels. What climbs out stays on the sheet.
 ///
 /// Upright places at seven sizes are tried, all of them with the opening wholly covered, and scored by what of the subject the opening shows
 /// and what would reach over which side of it. Of each purpose (show most of the subject, let it climb out above, to a side, fill the
 /// opening with it) the best is proposed, unless it is nearly one that is proposed already.
 pub fn propose_placements(
     opening: &BezPath,
+    page: Rect,
     (width, height): (u32, u32),
     subject: Option<&WorkingMatte>,
 ) -> Vec<PlacementProposal> {
@@ -59,7 +65,7 @@ pub fn propose_placements(
     let to_raster = Affine::scale(scale) * Affine::translate(-bounds.origin().to_vec2());
     let side = |v: f64| ((v * scale).ceil() as usize).max(1);
     let cover = coverage(&(to_raster * opening), side(bounds.width()), side(bounds.height()));
-    let target = Target { bounds, cover, to_raster };
+    let target = Target { bounds, page, cover, to_raster };
     let Some(points) = subject.map(solid_points).filter(|p| p.len() > 20) else {
         return slid(&target, width, height);
     };
@@ -82,14 +88,19 @@ type Worth = fn(&PlacementProposal) -> f64;
 /// What placements are good for, and how good one is for it; nothing worth proposing at 0.
 const PURPOSES: &[(&str, Worth)] = &[
     ("shows most of the subject", |p| p.shown + small(p)),
-    ("climbs out above", |p| if p.over[0] > 0.08 { climbing(p, 0) } else { 0.0 }),
+    ("climbs out above", |p| if p.over[0] > 0.08 && stays(p) { climbing(p, 0) } else { 0.0 }),
     ("reaches over to a side", |p| {
         let side = if p.over[2] > p.over[3] { 2 } else { 3 };
-        if p.over[side] > 0.08 { climbing(p, side) } else { 0.0 }
+        if p.over[side] > 0.08 && stays(p) { climbing(p, side) } else { 0.0 }
     }),
-    ("hangs out below", |p| if p.over[1] > 0.08 { climbing(p, 1) } else { 0.0 }),
+    ("hangs out below", |p| if p.over[1] > 0.08 && stays(p) { climbing(p, 1) } else { 0.0 }),
     ("from close by", |p| p.shown * 0.5 + 40.0 / p.ppi.max(1.0)),
 ];
+
+/// What reaches over the opening ends on the sheet.
+fn stays(p: &PlacementProposal) -> bool {
+    p.off_sheet < 0.002
+}
 
 /// A little for a photo that is not enlarged more than it needs to be.
 fn small(p: &PlacementProposal) -> f64 {
@@ -142,13 +153,18 @@ fn rated(target: &Target, placement: Placement, (width, height): (u32, u32), poi
     let to_sheet = placement.affine(width, height);
     let to_raster = target.to_raster * to_sheet;
     let b = target.bounds;
-    let (mut shown, mut over) = (0.0, [0.0; 4]);
+    let (mut shown, mut over, mut off_sheet) = (0.0, [0.0; 4], 0.0);
     let one = 1.0 / points.len() as f64;
     for p in points {
         let (at, on_sheet) = (to_raster * *p, to_sheet * *p);
         let beyond = [b.y0 - on_sheet.y, on_sheet.y - b.y1, b.x0 - on_sheet.x, on_sheet.x - b.x1];
         match beyond.iter().enumerate().max_by(|x, y| x.1.total_cmp(y.1)) {
-            Some((side, far)) if *far > 0.0 => over[side] += one,
+            Some((side, far)) if *far > 0.0 => {
+                over[side] += one;
+                if !target.page.contains(on_sheet) {
+                    off_sheet += one;
+                }
+            }
             _ => {
                 let x = (at.x as usize).min(target.cover.width - 1);
                 let y = (at.y as usize).min(target.cover.height - 1);
@@ -156,7 +172,7 @@ fn rated(target: &Target, placement: Placement, (width, height): (u32, u32), poi
             }
         }
     }
-    PlacementProposal { shown, over, ..unrated(target, placement, (width, height)) }
+    PlacementProposal { shown, over, off_sheet, ..unrated(target, placement, (width, height)) }
 }
 
 /// What is known of a placement without a subject.
@@ -169,6 +185,7 @@ fn unrated(target: &Target, placement: Placement, (width, height): (u32, u32)) -
         good_for: String::new(),
         shown: (target.bounds.area() / photo.area()).min(1.0),
         over: [0.0; 4],
+        off_sheet: 0.0,
         uncovered: if uncovered < 1e-9 { 0.0 } else { uncovered },
         ppi: MM_PER_INCH / placement.scale,
     }

@@ -4,7 +4,7 @@
 
 use crate::check::{Refusal, check_sheet};
 use crate::cutout::Hints;
-use crate::sheet::{DrawingId, FillPaint, FontId, Form, FormShape, Motif, PhotoId, Piece, PieceKind, Sheet, SubjectId};
+use crate::sheet::{DrawingId, FillPaint, FontId, Form, FormShape, Motif, PhotoId, Piece, Sheet, SubjectId};
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
 
@@ -200,17 +200,11 @@ impl Sheet {
     pub fn rename_photo(&mut self, old: &PhotoId, new: &PhotoId) {
         self.rename_credit(&old.0, &new.0);
         for piece in &mut self.pieces {
-            match &mut piece.kind {
-                PieceKind::Picture(picture) if picture.photo == *old => picture.photo = new.clone(),
-                PieceKind::Picture(_) => {}
-                PieceKind::Window(window) => {
-                    for fill in &mut window.fills {
-                        match &mut fill.paint {
-                            FillPaint::Photo(p) if p.photo == *old => p.photo = new.clone(),
-                            FillPaint::Tile(t) if t.motif.photo() == Some(old) => t.motif = Motif::Photo(new.clone()),
-                            _ => {}
-                        }
-                    }
+            for fill in piece.window_mut().into_iter().flat_map(|w| &mut w.fills) {
+                match &mut fill.paint {
+                    FillPaint::Photo(p) if p.photo == *old => p.photo = new.clone(),
+                    FillPaint::Tile(t) if t.motif.photo() == Some(old) => t.motif = Motif::Photo(new.clone()),
+                    _ => {}
                 }
             }
         }

@@ -1,6 +1,6 @@
 //! A bench to try things on.
 
-use crate::steps::{draw_shape, new_sheet, newer, rect, sheet};
+use crate::steps::{draw_shape, look_for_subject, new_sheet, newer, rect, sheet};
 use crate::{Browser, Database, Server};
 use anyhow::Result;
 use serde_json::Value;
@@ -63,7 +63,7 @@ impl Bench {
 
     /// Finds the subject of the selected window's photo by itself, and keeps it.
     pub async fn find_subject(&self) -> Result<Value> {
-        self.browser.press("Find the subject").await?;
+        look_for_subject(&self.browser).await?;
         self.after(async |b| Ok(b.at("//button[normalize-space(.)='Keep' and not(@disabled)]").await?.click().await?))
             .await
     }

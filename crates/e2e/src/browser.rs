@@ -10,8 +10,11 @@ use std::process::{Child, Command, Stdio};
 use std::time::{Duration, Instant};
 use thirtyfour::prelude::*;
 
-/// How long anything on the page may take before a test gives up.
-const PATIENCE: Duration = Duration::from_secs(180);
+/// How long anything on the page may take before a test gives up: three minutes, or so many seconds as `INKY_PATIENCE` says.
+fn patience() -> Duration {
+    let said = std::env::var("INKY_PATIENCE").ok().and_then(|s| s.parse().ok());
+    Duration::from_secs(said.unwrap_or(180))
+}
 
 pub struct Browser {
     pub page: WebDriver,
@@ -83,7 +86,7 @@ impl Browser {
             if let Some(found) = look().await {
                 return Ok(found);
             }
-            if begun.elapsed() > PATIENCE {
+            if begun.elapsed() > patience() {
                 let text = self.text().await.unwrap_or_default();
                 return Err(anyhow!("waited in vain for {what}; the page says:\n{text}"));
             }

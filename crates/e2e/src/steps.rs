@@ -39,6 +39,14 @@ pub async fn bring_photo(browser: &Browser, button: &str, file: &str) -> Result<
     browser.kept().await
 }
 
+/// The way into the search for a subject: a button, or the card of what was found by itself meanwhile.
+pub const SUBJECT: &str = "//button[normalize-space(.)='Find the subject' or starts-with(@aria-label, 'Subject: ')]";
+
+/// Opens the search for the subject of the selected window's photo.
+pub async fn look_for_subject(browser: &Browser) -> Result<()> {
+    Ok(browser.at(SUBJECT).await?.click().await?)
+}
+
 /// Left, top, width and height of what a selector finds, in pixels of the window.
 pub async fn rect(browser: &Browser, selector: &str) -> Result<[f64; 4]> {
     let code = format!(

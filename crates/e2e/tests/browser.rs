@@ -4,7 +4,7 @@ use anyhow::{Context, Result};
 use base64::{Engine, engine::general_purpose::STANDARD};
 use image::{RgbaImage, imageops};
 use inky_e2e::compare::{difference, screen_is_file};
-use inky_e2e::steps::{bounds, bring_photo, new_sheet, on_screen, rect, sheet, type_word};
+use inky_e2e::steps::{SUBJECT, bounds, bring_photo, look_for_subject, new_sheet, on_screen, rect, sheet, type_word};
 use inky_e2e::{Browser, Database, Server};
 use serde_json::{Value, json};
 use thirtyfour::prelude::*;
@@ -80,7 +80,7 @@ async fn a_poster_from_an_empty_sheet_to_its_file() -> Result<()> {
     assert_eq!(bench["undo"], "font");
 
     bring_photo(&browser, "Photo into it", "demo/photos/octopus-kite.jpg").await?;
-    browser.button("Find the subject").await?;
+    browser.at(SUBJECT).await?;
     let before = sheet(&browser, &server).await?;
     assert!(before["undo"].as_str().is_some_and(|u| u.starts_with("photo into")));
 
@@ -122,7 +122,7 @@ async fn a_poster_from_an_empty_sheet_to_its_file() -> Result<()> {
 
     // the subject, in a box drawn on the photo
     browser.keys("b").await?;
-    browser.press("Find the subject").await?;
+    look_for_subject(&browser).await?;
     // a search can be ended, unless it was quicker than that
     let ended = async || {
         let end = browser.button("Cancel the search").await.ok();
@@ -224,7 +224,7 @@ async fn what_goes_wrong_gets_a_sentence_and_loses_nothing() -> Result<()> {
     let mut png = std::io::Cursor::new(Vec::new());
     photo.write_to(&mut png, image::ImageFormat::Png)?;
     browser.script(&drop("dusk.png", &STANDARD.encode(png.get_ref()))).await?;
-    browser.button("Find the subject").await?;
+    browser.at(SUBJECT).await?;
     // pasted with nothing selected, a photo lies down as a picture of its own
     browser.keys(Key::Escape + "").await?;
     let paste = format!(
@@ -233,7 +233,7 @@ async fn what_goes_wrong_gets_a_sentence_and_loses_nothing() -> Result<()> {
         STANDARD.encode(png.get_ref())
     );
     browser.script(&paste).await?;
-    browser.reads("A whole photo on the sheet").await?;
+    browser.reads("whole: nothing masks it").await?;
     browser.press("Undo").await?;
     browser.reads("Undo photo into").await?;
     browser.press("Select “FAIR”").await?;
@@ -241,6 +241,8 @@ async fn what_goes_wrong_gets_a_sentence_and_loses_nothing() -> Result<()> {
     // letters that the font does not have, and a word without letters: the word on the sheet stays
     browser.press("Lettering").await?;
     let field = browser.at("//textarea").await?;
+    // a press on the card leaves the keys with the sheet
+    field.send_keys(Key::Control + "a").await?;
     field.send_keys("凧").await?;
     browser.reads("has no letter for “凧”").await?;
     field.send_keys(Key::Backspace + "").await?;

@@ -7,6 +7,7 @@ import { watchUnmatched } from './breakout/unmatched'
 import type { Bench } from '../types/Bench'
 import type { JobCard } from '../types/JobCard'
 import type { Revision } from '../types/Revision'
+import { AddShelf } from './AddShelf'
 import { BreakoutBar } from './breakout/BreakoutBar'
 import { BrushBar } from './BrushMode'
 import { CellsBar } from './CellsMode'
@@ -134,7 +135,10 @@ export function BenchScreen({ id }: { id: string }) {
       <TopLine />
       <div className="relative min-h-0 grow">
         <SheetView />
-        <Stack />
+        <aside className="pointer-events-none absolute top-3 bottom-3 left-3 flex w-[84px] flex-col gap-2">
+          <AddShelf />
+          <Stack />
+        </aside>
       </div>
       {mode === undefined ? <Recipe /> : <Bar mode={mode} />}
       <Sampler />

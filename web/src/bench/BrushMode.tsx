@@ -70,8 +70,22 @@ function setStrokes(strokes: Stroke[], step = true) {
   if (mode.piece !== null && form) tryForm(mode.piece, form, mode.form === null)
 }
 
-/** A press on the sheet: a stroke that lasts as long as the press. */
-export function startStroke(e: React.PointerEvent, locate: Locate) {
+/** Takes the brush from the shelf to the sheet, and paints from where it comes there. */
+export function startBrushCarry(locate: Locate) {
+  const end = follow({
+    move: (m) => {
+      if (!(m.target instanceof Element) || !document.elementFromPoint(m.clientX, m.clientY)?.closest('[data-testid=port]')) return
+      end()
+      enterBrush(null, 'add')
+      startStroke(m, locate)
+    },
+    up: () => undefined,
+    drop: () => undefined,
+  })
+}
+
+/** A press on the sheet: a stroke that lasts as long as the press; with Alt it erases. */
+export function startStroke(e: Pick<PointerEvent, 'clientX' | 'clientY' | 'pointerType' | 'pressure' | 'altKey'>, locate: Locate) {
   const mode = bench.get().mode
   const back = mode?.kind === 'brush' ? undone(mode.toSheet) : null
   if (mode?.kind !== 'brush' || !back) return
@@ -82,7 +96,7 @@ export function startStroke(e: React.PointerEvent, locate: Locate) {
     const [x, y] = map(back, locate(p))
     return [x, y, pressure(p)]
   }
-  let stroke: Stroke = { points: [place(e)], size: mode.size / scale, hardness: mode.hardness, erase: mode.erase }
+  let stroke: Stroke = { points: [place(e)], size: mode.size / scale, hardness: mode.hardness, erase: mode.erase !== e.altKey }
   const show = () => bench.set((s) => (s.mode?.kind === 'brush' ? { mode: { ...s.mode, live: stroke, cursor: null } } : {}))
   show()
   follow({
@@ -159,6 +173,17 @@ function Strokes({ shown, toSheet }: { shown: Stroke[]; toSheet: Matrix }) {
   )
 }
 
+/** Keeps what is painted, and ends the mode; what is nothing yet is dropped. */
+export async function keepBrush(): Promise<boolean> {
+  const mode = bench.get().mode
+  const form = mode?.kind === 'brush' ? made(mode) : null
+  if (mode?.kind !== 'brush' || !form || !mode.strokes.some((s) => !s.erase)) {
+    leave()
+    return true
+  }
+  return keepForm(mode.piece, form, mode.form === null)
+}
+
 /** Controls have uses of their own for Space and arrows. */
 const onControl = (target: EventTarget | null) => target instanceof HTMLElement && target.closest('button, select, [role=radio]') !== null
 
@@ -186,10 +211,6 @@ export function BrushBar() {
   }, [])
   if (!mode) return null
   const set = (part: Partial<BrushMode>) => bench.set({ mode: { ...mode, ...part } })
-  const keep = async () => {
-    const form = made(mode)
-    if (form) await keepForm(mode.piece, form, mode.form === null)
-  }
   return (
     <ModeBar
       title="Brush"
@@ -198,10 +219,10 @@ export function BrushBar() {
           ? mode.live
             ? 'Arrows draw, Shift by larger steps; Space lifts the brush, Escape drops the stroke.'
             : 'Arrows move the brush, Space sets it down.'
-          : 'Paint the area, or use arrows and Space; a pen’s pressure sets the width. A clear edge becomes an outline, a fading one stays soft in the opening.'
+          : 'Paint the area, with Alt erase, or use arrows and Space; a pen’s pressure sets the width. A clear edge becomes an outline, a fading one stays soft in the opening.'
       }
       canKeep={mode.strokes.some((s) => !s.erase) && mode.past.length > 0}
-      onKeep={() => void keep()}
+      onKeep={() => void keepBrush()}
       onDrop={leave}
     >
       <ChoiceField<'brush' | 'eraser'>

@@ -27,10 +27,10 @@ function leave() {
   forget()
 }
 
-const sameCover = (a: CellChoice, b: CellChoice) => a.cover.join() === b.cover.join()
+export const sameCover = (a: CellChoice, b: CellChoice) => a.cover.join() === b.cover.join()
 
 /** What was decided by hand: cells that the joins alone would not have so. */
-function choicesOf(cells: CellView[]): CellChoice[] {
+export function choicesOf(cells: CellView[]): CellChoice[] {
   const made: CellChoice[] = []
   for (const { cover, taken, by_joins } of cells) {
     const choice = { cover, taken }
@@ -48,7 +48,7 @@ function set(cells: CellView[], taken: boolean) {
   attempt([{ edit: 'opening', piece: now.piece, change: 'set_cells', cells: choicesOf(next) }])
 }
 
-const cellAt = (cells: CellView[], point: Point) => cells.find((c) => inside(c.outline, point))
+export const cellAt = (cells: CellView[], point: Point) => cells.find((c) => inside(c.outline, point))
 
 /**
  * Sweeps over cells: with the main button they are taken in, with the other one (or with Alt) left out.

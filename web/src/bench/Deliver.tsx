@@ -1,6 +1,7 @@
 import { Popover, PopoverButton, PopoverPanel } from '@headlessui/react'
 import { useEffect, useRef, useState } from 'react'
 import { say } from '../parts/notices'
+import { Radios } from '../parts/Radios'
 import { pixels, showLength } from '../parts/units'
 import type { FileKind } from '../types/FileKind'
 import { Tick } from './recipe/fields'
@@ -23,6 +24,7 @@ export function Deliver() {
   const [ppi, setPpi] = useState<string | null>(null)
   const [bled, setBled] = useState(false)
   const link = useRef<HTMLAnchorElement>(null)
+  const panel = useRef<HTMLDivElement>(null)
   const fetched = useRef<string | null>(null)
   const working = followed !== null && (job === undefined || isOpen(job))
   const file = job?.outcome?.outcome === 'file' ? job.outcome : null
@@ -37,6 +39,11 @@ export function Deliver() {
     }
   }, [job])
 
+  // the button that was pressed goes when work begins: the panel keeps the focus, so that Escape still closes it
+  useEffect(() => {
+    if (document.activeElement === document.body) panel.current?.focus()
+  }, [working])
+
   if (!s) return null
   const wanted = Number((ppi ?? String(s.sheet.ppi)).replace(',', '.'))
   const room = s.sheet.bleed ?? 0
@@ -47,22 +54,24 @@ export function Deliver() {
     <Popover className="relative ml-2">
       <PopoverButton className="strong">Deliver</PopoverButton>
       <a ref={link} className="hidden" href={job && file ? `/api/jobs/${job.id}/file` : undefined} download={file?.name} aria-hidden tabIndex={-1} />
-      <PopoverPanel className="absolute top-[calc(100%+10px)] right-0 z-30 w-[340px] rounded-xl border-[1.5px] border-ink bg-paper p-5 shadow-sheet">
+      <PopoverPanel ref={panel} className="absolute top-[calc(100%+10px)] right-0 z-30 w-[340px] rounded-xl border-[1.5px] border-ink bg-paper p-5 shadow-sheet focus:outline-none">
         <h2 className="font-serif text-xl font-semibold">Deliver this sheet</h2>
-        <div role="radiogroup" aria-label="Kind of file" className="mt-3 divide-y divide-edge overflow-hidden rounded-md border-[1.5px] border-edge">
-          {KINDS.map((k) => (
-            <button
-              key={k.kind}
-              role="radio"
-              aria-checked={kind === k.kind}
-              className={`flex w-full items-baseline gap-3 px-3 py-1.5 text-left ${kind === k.kind ? 'bg-ink text-leaf' : 'bg-leaf hover:bg-ink/8'}`}
-              onClick={() => setKind(k.kind)}
-            >
-              <span className="w-20 shrink-0 font-semibold">{k.name}</span>
-              <span className="text-[13px] opacity-80">{k.use}</span>
-            </button>
-          ))}
-        </div>
+        <Radios
+          label="Kind of file"
+          className="mt-3 divide-y divide-edge overflow-hidden rounded-md border-[1.5px] border-edge"
+          optionClass="flex w-full items-baseline gap-3 px-3 py-1.5 text-left bg-leaf hover:bg-ink/8 data-checked:bg-ink data-checked:text-leaf"
+          options={KINDS.map((k) => ({
+            value: k.kind,
+            face: (
+              <>
+                <span className="w-20 shrink-0 font-semibold">{k.name}</span>
+                <span className="text-[13px] opacity-80">{k.use}</span>
+              </>
+            ),
+          }))}
+          value={kind}
+          onChange={setKind}
+        />
         {raster && (
           <div className="mt-3 flex items-end gap-3">
             <label className="tag block">

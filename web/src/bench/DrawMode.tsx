@@ -1,15 +1,25 @@
 import type { Figure } from '../types/Figure'
 import type { Join } from '../types/Join'
+import type { Form } from '../types/Form'
+import type { PieceView } from '../types/PieceView'
 import { forget } from './edits'
-import { figureLabel, keepForm, newForm } from './forms'
+import { figureLabel, isPicture, keepForm, newForm, newIds, tryForm, type Ids } from './forms'
 import type { Locate } from './formDrag'
+import { hits } from './geometry'
 import { ModeBar } from './ModeBar'
-import { follow } from './pointer'
+import { follow, leaving } from './pointer'
 import type { Point } from './similarity'
-import { bench, useBench, type DrawMode } from './store'
+import { labelOf } from './labels'
+import { bench, pieceOf, useBench, type DrawMode } from './store'
 
+/** Starts drawing a shape into the opening of `piece`, or as a window of its own. */
 export function enterDraw(piece: string | null, figure: Figure, join: Join) {
-  bench.set({ mode: { kind: 'draw', piece, figure, join, box: null }, open: null, forms: [] })
+  bench.set({ mode: { kind: 'draw', piece, figure, join, free: false, box: null }, figure, open: null, forms: [] })
+}
+
+/** Starts drawing a shape that goes where it is drawn: into what is selected, onto a picture, or as a window of its own. */
+export function enterFreeDraw(figure: Figure) {
+  bench.set({ mode: { kind: 'draw', piece: null, figure, join: 'add', free: true, box: null }, figure, open: null, forms: [] })
 }
 
 const leave = () => {
@@ -32,23 +42,89 @@ function boxOf(start: Point, now: Point, e: { shiftKey: boolean; altKey: boolean
   return [Math.min(from[0], to[0]), Math.min(from[1], to[1]), Math.max(from[0], to[0]), Math.max(from[1], to[1])]
 }
 
-/** Draws the box of a new shape. */
+/** The piece whose opening a shape joins that is begun at a point: what is selected, or a picture, if it lies there. */
+function homeAt(point: Point): string | null {
+  const s = bench.get()
+  // as pieces are kept: what is tried may be cut away just here
+  const views = s.bench?.scene.pieces ?? []
+  const open = (view: PieceView | undefined) => view !== undefined && !pieceOf(s, view.piece)?.locked && hits(view, point)
+  if (open(views.find((v) => v.piece === s.selected))) return s.selected
+  const seen = views.findLast((v) => hits(v, point))
+  return seen && open(seen) && isPicture(pieceOf(s, seen.piece)) ? seen.piece : null
+}
+
+/** Shapes that are drawn on one window after the other are steps of their own. */
+interface Drawn {
+  mode: DrawMode
+  ids: Ids
+}
+
+/** What a mode that is decided by its first point becomes. */
+function settled(mode: DrawMode, start: Point): DrawMode {
+  return mode.free ? { ...mode, piece: homeAt(start) } : mode
+}
+
+/** Alt cuts a shape out of what it is drawn on, Ctrl keeps what both share; what has nothing yet that could be cut is masked. */
+function joined(mode: DrawMode, { altKey, ctrlKey, metaKey }: { altKey: boolean; ctrlKey: boolean; metaKey: boolean }): DrawMode {
+  if (!mode.free || mode.piece === null) return mode
+  const masks = isPicture(pieceOf(bench.get(), mode.piece))
+  return { ...mode, join: masks ? 'add' : altKey ? 'cut_away' : ctrlKey || metaKey ? 'keep_shared' : 'add' }
+}
+
+/** Draws a new shape, which is shown as it will be. */
 export function startDraw(e: React.PointerEvent, locate: Locate) {
   const start = locate(e)
-  const set = (box: Box | null) =>
-    bench.set((s) => (s.mode?.kind === 'draw' ? { mode: { ...s.mode, box } } : {}))
+  const begun = bench.get().mode
+  if (begun?.kind !== 'draw') return
+  const fixed = settled(begun, start)
+  const drawn: Drawn = { mode: fixed, ids: newIds() }
+  const middle = fixed.free && fixed.piece !== null
+  const show = (m: PointerEvent) => {
+    const mode = { ...joined(fixed, m), box: boxOf(start, locate(m), middle ? { shiftKey: m.shiftKey, altKey: false } : m) }
+    drawn.mode = mode
+    bench.set({ mode })
+    tryForm(mode.piece, formIn(mode, drawn.ids.form, mode.box), true, drawn.ids)
+  }
   follow({
-    move: (m) => set(boxOf(start, locate(m), m)),
-    up: () => {
-      const mode = bench.get().mode
-      if (mode?.kind !== 'draw') return
-      const box = mode.box
+    move: show,
+    up: (m) => {
+      const { box } = drawn.mode
       const least = 3 / bench.get().view.zoom
       // a click without a drag makes a shape of a third of the sheet
-      if (box && (box[2] - box[0] > least || box[3] - box[1] > least)) void add(mode, box)
-      else void add(mode, around(start))
+      if (box && (box[2] - box[0] > least || box[3] - box[1] > least)) void add(drawn, box)
+      else void add({ ...drawn, mode: joined(fixed, m) }, around(start))
     },
-    drop: () => set(null),
+    drop: () => {
+      bench.set({ mode: begun })
+      forget()
+    },
+  })
+}
+
+/** Takes a shape from the shelf to where it is let go of on the sheet. */
+export function startCarry(e: React.PointerEvent, figure: Figure, locate: Locate) {
+  const left = leaving(e)
+  const ids = newIds()
+  const free: DrawMode = { kind: 'draw', piece: null, figure, join: 'add', free: true, box: null }
+  const at = (m: PointerEvent): DrawMode | null => {
+    const port = document.querySelector('[data-testid=port]')
+    if (!left(m) || !(document.elementFromPoint(m.clientX, m.clientY)?.closest('[data-testid=port]') === port && port)) return null
+    const point = locate(m)
+    return { ...joined(settled(free, point), m), box: around(point) }
+  }
+  follow({
+    move: (m) => {
+      const mode = at(m)
+      if (!mode?.box) return
+      bench.set({ mode, figure, open: null, forms: [] })
+      tryForm(mode.piece, formIn(mode, ids.form, mode.box), true, ids)
+    },
+    up: (m) => {
+      const mode = at(m)
+      if (mode?.box) void add({ mode, ids }, mode.box)
+      else leave()
+    },
+    drop: leave,
   })
 }
 
@@ -58,24 +134,34 @@ function around([x, y]: Point): Box {
   return [x - half, y - half, x + half, y + half]
 }
 
-async function add(mode: DrawMode, [l, t, r, b]: Box) {
+function formIn(mode: DrawMode, id: string, [l, t, r, b]: Box): Form {
   const isLine = mode.figure.figure === 'line'
   const width = Math.max(r - l, 0.5)
   const height = isLine ? Math.max(width / 40, 0.5) : Math.max(b - t, 0.5)
-  const form = newForm({ kind: 'basic', width, height, figure: mode.figure }, (l + r) / 2, (t + b) / 2, mode.join)
-  if (!(await keepForm(mode.piece, form, true))) leave()
+  return { ...newForm({ kind: 'basic', width, height, figure: mode.figure }, (l + r) / 2, (t + b) / 2, mode.join), id }
 }
 
-/** The shape's box while it is drawn. */
+async function add({ mode, ids }: Drawn, box: Box) {
+  if (!(await keepForm(mode.piece, formIn(mode, ids.form, box), true, null, ids))) leave()
+}
+
+const FATES: Record<Join, string> = { add: 'joins', cut_away: 'cut out of', keep_shared: 'keeps what it shares with', drop_shared: 'joins, without what it shares with' }
+
+/** The shape's box while it is drawn, with what will become of it. */
 export function DrawOverlay({ mode }: { mode: DrawMode }) {
-  if (!mode.box) return null
+  const sheet = useBench((s) => s.bench?.sheet)
+  const zoom = useBench((s) => s.view.zoom)
+  if (!mode.box || !sheet) return null
   const [l, t, r, b] = mode.box
-  const line = { fill: 'none', stroke: 'var(--color-sea)', strokeWidth: 1.5, vectorEffect: 'non-scaling-stroke' } as const
+  const home = sheet.pieces.find((p) => p.id === mode.piece)
+  const name = home ? `“${labelOf(home, sheet)}”` : ''
+  const fate = !home ? 'a window of its own' : isPicture(home) ? `${name} shows through it` : `${FATES[mode.join]} ${name}${mode.free && mode.join === 'add' ? ' (Alt: cut out of it, Ctrl: what both share)' : ''}`
   return (
     <g>
-      <rect x={l} y={t} width={r - l} height={b - t} {...line} strokeDasharray="2 4" />
-      {mode.figure.figure !== 'box' && <ellipse cx={(l + r) / 2} cy={(t + b) / 2} rx={(r - l) / 2} ry={(b - t) / 2} {...line} fill="var(--color-sea)" fillOpacity={0.25} />}
-      {mode.figure.figure === 'box' && <rect x={l} y={t} width={r - l} height={b - t} {...line} fill="var(--color-sea)" fillOpacity={0.25} />}
+      <rect x={l} y={t} width={r - l} height={b - t} fill="none" stroke="var(--color-sea)" strokeWidth={1.5} vectorEffect="non-scaling-stroke" strokeDasharray="2 4" />
+      <text x={l} y={b + 16 / zoom} fontSize={13 / zoom} fontWeight={600} fill="var(--color-sea)" stroke="var(--color-leaf)" strokeWidth={4 / zoom} paintOrder="stroke">
+        {fate}
+      </text>
     </g>
   )
 }
@@ -89,12 +175,16 @@ export function DrawBar() {
   return (
     <ModeBar
       title={`Draw: ${name}`}
-      sentence="Drag over the sheet. Shift makes equal sides, Alt draws from the middle; a click makes one of a common size."
+      sentence={
+        mode.free
+          ? 'Drag, or click. On what is selected it joins it (Alt: cut out of it, Ctrl: what both share); on a picture, the picture shows through it. Shift: equal sides.'
+          : 'Drag over the sheet. Shift makes equal sides, Alt draws from the middle; a click makes one of a common size.'
+      }
       canKeep={false}
       onKeep={leave}
       onDrop={leave}
     >
-      <button className="outlined" onClick={() => void add(mode, around(middle))}>
+      <button className="outlined" onClick={() => void add({ mode, ids: newIds() }, around(middle))}>
         Put one in the middle
       </button>
     </ModeBar>

@@ -8,8 +8,8 @@ import { chosenFill, finishOf } from './fills'
 import type { Locate } from './formDrag'
 import { toScreen } from './geometry'
 import { gradientOf } from './inks'
+import { movedByKeys } from './keyMove'
 import { follow } from './pointer'
-import type { Point } from './similarity'
 import { bench, viewOf, pieceOf, useBench, type BenchState } from './store'
 
 /** A gradient whose ends can be taken hold of, and the edit that puts them elsewhere. */
@@ -61,29 +61,36 @@ function targetsOf(s: BenchState): Target[] {
   return []
 }
 
+/** Whether the open card has handles of its own on the sheet, which others must not cover. */
+export const hasOwnHandles = (s: BenchState) => s.open === 'opening' || (s.open === 'fill' && s.pulling) || targetsOf(s).length > 0
+
 /** The ends of the gradients whose card is open, on the sheet. */
 export function GradientHandles({ locate }: { locate: Locate }) {
   const targets = targetsOf(useBench())
   return targets.map((target, k) => <Handles key={k} target={target} locate={locate} />)
 }
 
+type End = 'from' | 'to'
+
+const NAMES: Record<End, string> = { from: 'Where the gradient begins', to: 'Where the gradient ends' }
+
 function Handles({ target, locate }: { target: Target; locate: Locate }) {
   const view = useBench((s) => s.view)
   const { vector, put } = target
-  const start = (e: React.PointerEvent, end: 'from' | 'to') => {
+  const moved = (end: End, dx: number, dy: number): GradientVector => {
+    const next: GradientVector = { ...vector, [end]: [vector[end][0] + dx, vector[end][1] + dy] }
+    // the centre of a gradient that runs around takes its reach along
+    return end === 'from' && target.gradient.kind === 'radial' ? { ...next, to: [vector.to[0] + dx, vector.to[1] + dy] } : next
+  }
+  const start = (e: React.PointerEvent, end: End) => {
     e.preventDefault()
     e.stopPropagation()
     const begun = locate(e)
     let made: Edit | null = null
-    const moved = (p: Point): GradientVector => {
-      const by: Point = [p[0] - begun[0], p[1] - begun[1]]
-      const next: GradientVector = { ...vector, [end]: [vector[end][0] + by[0], vector[end][1] + by[1]] }
-      // the centre of a gradient that runs around takes its reach along
-      return end === 'from' && target.gradient.kind === 'radial' ? { ...next, to: [vector.to[0] + by[0], vector.to[1] + by[1]] } : next
-    }
     follow({
       move: (m) => {
-        made = put(moved(locate(m)))
+        const p = locate(m)
+        made = put(moved(end, p[0] - begun[0], p[1] - begun[1]))
         attempt([made])
       },
       up: () => {
@@ -111,10 +118,11 @@ function Handles({ target, locate }: { target: Target; locate: Locate }) {
             fill={end === 'from' ? 'var(--color-sea)' : 'var(--color-leaf)'}
             stroke={end === 'from' ? 'var(--color-leaf)' : 'var(--color-sea)'}
             strokeWidth={2.5}
-            className="pointer-events-auto cursor-move"
+            className="pointer-events-auto cursor-move outline-none focus-visible:stroke-rose focus-visible:[stroke-width:4]"
             onPointerDown={(e) => start(e, end)}
+            {...movedByKeys(NAMES[end], (dx, dy, gesture) => void edit(put(moved(end, dx, dy)), gesture))}
           >
-            <title>{end === 'from' ? 'Where the gradient begins' : 'Where it ends'}</title>
+            <title>{NAMES[end]}</title>
           </circle>
         )
       })}

@@ -4,6 +4,7 @@ import { edit } from './edits'
 import { chosenFill } from './fills'
 import type { Locate } from './formDrag'
 import { toScreen } from './geometry'
+import { movedByKeys } from './keyMove'
 import { follow } from './pointer'
 import type { Point } from './similarity'
 import { viewOf, useBench } from './store'
@@ -32,6 +33,15 @@ export function PullHandles({ locate }: { locate: Locate }) {
     const sx = tx + ty * Math.tan(((place.slant ?? 0) * Math.PI) / 180)
     return [(sx / place.scale) * (place.mirrored ? -1 : 1) / view.width + 0.5, ty / place.scale / view.height + 0.5]
   }
+  const keep = (made: Corners, corner: number, gesture: string | null = null) => {
+    const pull = made.map((c, i) => {
+      if (i !== corner) return place.pull?.[i] ?? [0, 0]
+      const [u, v] = share(c)
+      const [bu, bv] = BASE[i] ?? [0, 0]
+      return [u - bu, v - bv]
+    }) as Corners
+    return edit({ edit: 'set_placement', piece, fill: fill.id, placement: { ...place, pull } }, gesture)
+  }
   const start = (e: React.PointerEvent, corner: number) => {
     e.preventDefault()
     e.stopPropagation()
@@ -42,15 +52,7 @@ export function PullHandles({ locate }: { locate: Locate }) {
         made = own.map((c, i) => (i === corner ? [x, y] : c)) as Corners
         setLive(made)
       },
-      up: () => {
-        const pull = made.map((c, i) => {
-          if (i !== corner) return place.pull?.[i] ?? [0, 0]
-          const [u, v] = share(c)
-          const [bu, bv] = BASE[i] ?? [0, 0]
-          return [u - bu, v - bv]
-        }) as Corners
-        void edit({ edit: 'set_placement', piece, fill: fill.id, placement: { ...place, pull } }).finally(() => setLive(null))
-      },
+      up: () => void keep(made, corner).finally(() => setLive(null)),
       drop: () => setLive(null),
     })
   }
@@ -68,8 +70,9 @@ export function PullHandles({ locate }: { locate: Locate }) {
           fill="var(--color-leaf)"
           stroke="var(--color-sea)"
           strokeWidth={2}
-          className="pointer-events-auto cursor-move"
+          className="pointer-events-auto cursor-move outline-none focus-visible:stroke-rose focus-visible:[stroke-width:4]"
           onPointerDown={(e) => start(e, i)}
+          {...movedByKeys(`Corner ${i + 1} of the photo`, (dx, dy, gesture) => void keep(own.map((c, k) => (k === i ? [c[0] + dx, c[1] + dy] : c)) as Corners, i, gesture))}
         >
           <title>Pull this corner</title>
         </path>

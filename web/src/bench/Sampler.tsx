@@ -1,18 +1,26 @@
-import { useEffect, useState } from 'react'
+import { useEffect, useRef, useState } from 'react'
 import { sentenceOf } from '../api/client'
 import { say } from '../parts/notices'
+import { wayOf } from './keyMove'
 import { colourAt, pixelsOfScene, type Pixels } from './sampling'
 import { bench, useBench } from './store'
 
-/** While a colour is sampled: a drop of what lies under the pointer; a click takes it, Escape does not. */
+/** While a colour is sampled: a drop of what lies under the pointer (or where arrow keys take it); a click or Enter takes it, Escape does not. */
 export function Sampler() {
   const sampling = useBench((s) => s.sampling)
   return sampling ? <Drop take={sampling.take} /> : null
 }
 
+/** Where the drop of the keyboard begins: in the middle of the sheet. */
+function middle() {
+  const r = document.querySelector('[data-testid=scene]')?.getBoundingClientRect()
+  return r ? { x: r.left + r.width / 2, y: r.top + r.height / 2 } : { x: 0, y: 0 }
+}
+
 function Drop({ take }: { take: (colour: string) => void }) {
   const [pixels, setPixels] = useState<Pixels | null>(null)
   const [at, setAt] = useState<{ x: number; y: number } | null>(null)
+  const picked = useRef(() => {})
   useEffect(() => {
     let gone = false
     pixelsOfScene().then(
@@ -23,10 +31,18 @@ function Drop({ take }: { take: (colour: string) => void }) {
       },
     )
     const key = (e: KeyboardEvent) => {
-      if (e.key !== 'Escape') return
+      const way = wayOf(e.key)
+      if (e.key === 'Escape') bench.set({ sampling: null })
+      else if (e.key === 'Enter') picked.current()
+      else if (way) {
+        const step = e.shiftKey ? 20 : 2
+        setAt((was) => {
+          const from = was ?? middle()
+          return { x: from.x + way[0] * step, y: from.y + way[1] * step }
+        })
+      } else return
       e.preventDefault()
       e.stopPropagation()
-      bench.set({ sampling: null })
     }
     window.addEventListener('keydown', key, true)
     return () => {
@@ -36,6 +52,13 @@ function Drop({ take }: { take: (colour: string) => void }) {
   }, [])
   // at every drawing: the picture may be ready only after the pointer has come to rest
   const colour = at && pixels && colourAt(pixels, at.x, at.y)
+  useEffect(() => {
+    picked.current = () => {
+      if (!pixels) return
+      bench.set({ sampling: null })
+      if (colour) take(colour)
+    }
+  }, [colour, pixels, take])
   return (
     <div
       data-testid="sampler"

@@ -1,15 +1,18 @@
 import { useEffect, useRef, useState } from 'react'
+import { giveKeysToSheet } from '../parts/focus'
 import { showLength } from '../parts/units'
 import type { PieceView } from '../types/PieceView'
 import type { Sheet } from '../types/Sheet'
 import type { Similarity } from '../types/Similarity'
-import { startDrag } from './drag'
+import { gripFor, startCopyDrag, startDrag } from './drag'
 import { movedFill } from './fills'
 import { fitted, toSheet, topmost, zoomed } from './geometry'
 import { FormHandles } from './FormHandles'
 import { startFormMove } from './formDrag'
-import { formUnder, holdForm, openForm, windowOf } from './forms'
-import { GradientHandles } from './GradientHandles'
+import { change, formUnder, handledForms, holdForm, openForm, windowOf } from './forms'
+import { GradientHandles, hasOwnHandles } from './GradientHandles'
+import { GripBar } from './GripBar'
+import { RegionLines, startJoin, useRegions } from './JoinSweep'
 import { GripHandles } from './GripHandles'
 import { pathOf } from './outlines'
 import { PageMarkup, PieceMarkup } from './PieceMarkup'
@@ -23,9 +26,10 @@ import { OpenSideHandles } from './OpenSideHandles'
 import { PullHandles } from './PullHandles'
 import { startTrace, TraceOverlay } from './TraceOverlay'
 import { startHint } from './subject/hints'
+import { canSettle } from './settle'
 import { SubjectOverlay } from './subject/SubjectOverlay'
-import { labelOf } from './Stack'
-import { bringIn, photosOf } from './photos'
+import { labelOf } from './labels'
+import { bringIn, photosOf, putTogether } from './photos'
 import { pictureOf } from './pictures'
 import { inverse, matrix, STILL, then, type Point } from './similarity'
 import { bench, BUSY, viewOf, viewsOf, pieceOf, select, useBench } from './store'
@@ -40,6 +44,7 @@ export function SheetView() {
   /** The subject that is looked for, also while a contour is traced for it. */
   const searched = mode?.kind === 'subject' ? mode : mode?.kind === 'trace' ? mode.subject : null
   const port = useRef<HTMLDivElement>(null)
+  useRegions()
   const [over, setOver] = useState<string | null>(null)
   const [dropping, setDropping] = useState(false)
   const sheet = s.bench?.sheet
@@ -77,7 +82,7 @@ export function SheetView() {
   useEffect(() => {
     const paste = (e: ClipboardEvent) => {
       const files = photosOf(e.clipboardData)
-      if (files.length === 0 || bench.get().mode) return
+      if (files.length === 0 || !canSettle()) return
       e.preventDefault()
       for (const file of files) void bringIn(file, bench.get().selected)
     }
@@ -95,7 +100,17 @@ export function SheetView() {
   const under = (point: Point) => topmost(pieceViews.filter((l) => isFree(l.piece)), point)
 
   const down = (e: React.PointerEvent) => {
-    if (e.button === 1 || (e.button === 0 && e.altKey && !mode)) {
+    giveKeysToSheet()
+    // the ground is what Alt takes hold of, where nothing lies
+    const joins = s.handling === 'join' && s.selected !== null && !mode
+    const grasped = e.altKey && !mode && !joins ? under(locate(e)) : undefined
+    if (e.button === 0 && grasped) {
+      const held = viewOf(s, s.selected)
+      const piece = held && isFree(held.piece) && insideQuad(held.bounds, locate(e)) ? held.piece : grasped.piece
+      startCopyDrag(e, piece, locate)
+      return
+    }
+    if (e.button === 1 || (e.button === 0 && e.altKey && !mode && !joins)) {
       pan(e)
       return
     }
@@ -127,27 +142,37 @@ export function SheetView() {
     if (mode) return
     const point = locate(e)
     const own = viewOf(s, s.selected)
+    if (own && s.handling === 'join' && isFree(own.piece)) {
+      startJoin(e, own.piece, locate)
+      return
+    }
     if (own && s.forms.length > 0 && isFree(own.piece)) {
       // with a form held, forms are what is moved
       const form = formUnder(own, s.forms, point)
-      if (form !== undefined) {
-        if (!s.forms.includes(form) || e.shiftKey) holdForm(form, e.shiftKey)
+      if (form !== undefined && (s.forms.includes(form) || e.shiftKey)) {
+        if (e.shiftKey) holdForm(form, true)
         // all forms together are the opening, which the browser moves by itself, however many nodes it has
         const all = windowOf(s, own.piece)?.opening.forms.every((f) => bench.get().forms.includes(f.id))
         if (all) startDrag(e, own.piece, locate, 'opening')
         else startFormMove(e, own.piece, locate)
         return
       }
+      if (form !== undefined) {
+        // a press on another form holds it; a drag moves the figure
+        startDrag(e, own.piece, locate, gripFor(own.piece), () => holdForm(form))
+        return
+      }
     }
-    // what is selected is moved by its whole face, where nothing lies over it
-    const hit = under(point)
-    const target = hit ?? (own && insideQuad(own.bounds, point) && isFree(own.piece) ? own : undefined)
-    if (!target) {
-      select(null)
+    const seen = under(point)
+    // what is selected is moved by its whole face, counters and gaps too; a press that moves nothing selects what is seen
+    if (own && isFree(own.piece) && insideQuad(own.bounds, point)) {
+      startDrag(e, own.piece, locate, gripFor(own.piece), () => {
+        if (seen && seen.piece !== own.piece) select(seen.piece)
+      })
       return
     }
-    if (target.piece !== s.selected) select(target.piece)
-    startDrag(e, target.piece, locate)
+    select(seen?.piece ?? null)
+    if (seen) startDrag(e, seen.piece, locate)
   }
 
   const selected = viewOf(s, s.selected)
@@ -156,6 +181,8 @@ export function SheetView() {
   const residual = drag ? then(inverse(shownBy), drag.by) : STILL
   const hovered = over !== null && over !== s.selected && !drag && !mode ? viewOf(s, over) : undefined
 
+  // the only form of a window has its handles beside the grip, as long as that is not about the fill
+  const showsFormHandles = s.forms.length > 0 || (!drag && !hasOwnHandles(s) && s.selected !== null && gripFor(s.selected) !== 'fill' && handledForms(s).length > 0)
   const bleed = sheet.bleed ?? 0
   const frame = {
     style: { left: view.x, top: view.y, width: sheet.width * view.zoom, height: sheet.height * view.zoom },
@@ -178,10 +205,10 @@ export function SheetView() {
       onPointerLeave={() => setOver(null)}
       onDoubleClick={(e) => {
         const hit = under(locate(e))
-        if (!hit || mode || pieceOf(s, hit.piece)?.kind.kind !== 'window') return
+        if (!hit || mode) return
         const form = formUnder(hit, [], locate(e))
-        if (form !== undefined) bench.set({ selected: hit.piece, forms: [form], open: 'form' })
-        else if (openForm(hit.piece)) bench.set({ open: 'form' })
+        if (form !== undefined) bench.set({ selected: hit.piece, forms: [form], open: 'form', typesInto: true })
+        else if (openForm(hit.piece)) bench.set({ open: 'form', typesInto: true })
       }}
       onDragOver={(e) => {
         e.preventDefault()
@@ -192,8 +219,11 @@ export function SheetView() {
       onDrop={(e) => {
         e.preventDefault()
         setDropping(false)
-        if (mode) return
+        giveKeysToSheet()
+        if (!canSettle()) return
         const target = under(locate(e))?.piece ?? null
+        const dragged = e.dataTransfer.getData('text/inky-piece')
+        if (dragged && target !== null && target !== dragged) void putTogether(target, dragged)
         for (const file of photosOf(e.dataTransfer)) void bringIn(file, target)
       }}
     >
@@ -227,6 +257,7 @@ export function SheetView() {
             />
           </g>
         ))}
+        <Arriving />
         <PageMarkup markup={s.bench.scene.page.border} />
         {searched && <SubjectOverlay mode={searched} />}
       </svg>
@@ -253,23 +284,26 @@ export function SheetView() {
           {mode?.kind === 'brush' && <BrushOverlay mode={mode} />}
           {selected && !mode && s.forms.length > 0 && <HeldOutlines pieceView={selected} forms={s.forms} />}
           {bleed > 0 && <rect data-testid="cut" width={sheet.width} height={sheet.height} fill="none" stroke="var(--color-ink)" strokeWidth={1} strokeDasharray="6 5" vectorEffect="non-scaling-stroke" />}
+          {!mode && <RegionLines />}
           <Guides />
         </g>
       </svg>
       {mode?.kind === 'trace' && <TraceOverlay mode={mode} locate={locate} />}
-      {selected && !mode && s.forms.length > 0 && isFree(selected.piece) && <FormHandles piece={selected.piece} locate={locate} />}
       {selected && !mode && s.forms.length === 0 && <GripHandles pieceView={selected} residual={residual} locate={locate} locked={!isFree(selected.piece)} />}
+      {selected && !mode && isFree(selected.piece) && showsFormHandles && <FormHandles piece={selected.piece} beside={s.forms.length === 0} locate={locate} />}
+      {selected && !mode && isFree(selected.piece) && !drag && s.open !== 'opening' && <GripBar pieceView={selected} residual={residual} locate={locate} />}
       <GradientHandles locate={locate} />
       <OpenSideHandles locate={locate} />
       <PullHandles locate={locate} />
       {!mode && <NotDrawn sheet={sheet} pieceViews={pieceViews} selected={selected} />}
+      {!mode && <SwitchedOff sheet={sheet} pieceViews={pieceViews} />}
       {sheet.pieces.length === 0 && !mode && (
         <div
           className="pointer-events-none absolute flex items-center justify-center p-4 text-center"
           style={{ left: view.x, top: view.y, width: sheet.width * view.zoom, height: sheet.height * view.zoom }}
         >
           <p className="max-w-sm rounded-lg bg-leaf/85 px-5 py-3 font-serif text-xl text-ink-soft">
-            {dropping ? 'Let go: the photo lies down here.' : 'An empty sheet. Add lettering or a shape below, or drop a photo here.'}
+            {dropping ? 'Let go: the photo lies down here.' : 'An empty sheet. Take a word or a shape from the shelf at the left, or drop a photo here.'}
           </p>
         </div>
       )}
@@ -294,6 +328,49 @@ function NotDrawn({ sheet, pieceViews, selected }: { sheet: Sheet; pieceViews: P
       {others > 0 && ` ${others === 1 ? 'One more is' : `${others} more are`} not drawn either.`}
     </p>
   )
+}
+
+/** Says which window shows nothing because all of its forms are switched off, and switches them on again. */
+function SwitchedOff({ sheet, pieceViews }: { sheet: Sheet; pieceViews: PieceView[] }) {
+  const empty = sheet.pieces.find((p) => {
+    const forms = p.kind.opening.forms
+    const view = pieceViews.find((v) => v.piece === p.id)
+    return forms.length > 0 && forms.every((f) => f.off) && view !== undefined && !view.problem && view.nodes === 0
+  })
+  if (!empty) return null
+  const on = async () => {
+    const gesture = crypto.randomUUID()
+    for (const form of empty.kind.opening.forms) await change(empty.id, { change: 'switch_form', form: form.id, off: false }, gesture)
+  }
+  return (
+    <p role="status" className="absolute bottom-3 left-1/2 flex w-max max-w-[80%] -translate-x-1/2 items-center gap-3 rounded-md bg-leaf px-3 py-1.5 font-medium shadow-sheet" onPointerDown={(e) => e.stopPropagation()}>
+      {`“${labelOf(empty, sheet)}” shows nothing: its forms are switched off.`}
+      <button className="outlined py-0.5" onClick={() => void on()}>
+        Switch on
+      </button>
+    </p>
+  )
+}
+
+/** Photos on their way, as they will cover the openings they are for. */
+function Arriving() {
+  const arriving = useBench((s) => s.arriving)
+  const s = useBench()
+  return arriving.map(({ piece, url, width, height }) => {
+    const pieceView = viewOf(s, piece)
+    if (!pieceView) return null
+    const [l, t, r, b] = pieceView.bounds
+    const scale = Math.max((r - l) / width, (b - t) / height)
+    const [w, h] = [width * scale, height * scale]
+    return (
+      <g key={url} data-testid="arriving">
+        <clipPath id={`arriving-${piece}`}>
+          <path d={pathOf(pieceView.outline)} />
+        </clipPath>
+        <image href={url} x={(l + r - w) / 2} y={(t + b - h) / 2} width={w} height={h} preserveAspectRatio="none" clipPath={`url(#arriving-${piece})`} />
+      </g>
+    )
+  })
 }
 
 /** The outlines of what is held, so that a form is seen that a join takes away. */

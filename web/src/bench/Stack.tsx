@@ -1,19 +1,9 @@
 import { useState } from 'react'
-import type { Piece } from '../types/Piece'
-import type { Sheet } from '../types/Sheet'
+import { copyPiece } from './drag'
 import { edit } from './edits'
-import { formLabel } from './forms'
-import { bench, calmViewOf, select, useBench } from './store'
+import { labelOf } from './labels'
+import { calmViewOf, select, useBench } from './store'
 import { Thumb } from './Thumb'
-
-/** What a piece is called: its own name, or one after what it shows. */
-export function labelOf(piece: Piece, sheet: Sheet): string {
-  if (piece.name) return piece.name
-  if (piece.kind.kind === 'picture') return sheet.photos[piece.kind.photo]?.name ?? 'Picture'
-  const forms = piece.kind.opening.forms
-  const first = forms.find((f) => f.shape.kind === 'lettering') ?? forms[0]
-  return first ? formLabel(first) : 'Opening'
-}
 
 /** The pieces from front to back. */
 export function Stack() {
@@ -24,7 +14,7 @@ export function Stack() {
   if (!sheet || sheet.pieces.length === 0 || busy) return null
   const order = sheet.pieces.map((p, at) => ({ p, at })).reverse()
   return (
-    <nav aria-label="Stack, from front to back" className="absolute top-3 left-3 max-h-[calc(100%-24px)] w-[84px] overflow-y-auto">
+    <nav aria-label="Stack, from front to back" className="pointer-events-auto min-h-0 overflow-y-auto">
       <ul className="space-y-1.5">
         {order.map(({ p, at }) => {
           const label = labelOf(p, sheet)
@@ -80,7 +70,7 @@ export function Stack() {
                   <StackButton label="To the back" sign="↓" onClick={() => edit({ edit: 'order_piece', piece: p.id, to: at - 1 })} off={at === 0} />
                   <StackButton label={p.hidden ? 'Show' : 'Hide'} sign={p.hidden ? '◌' : '●'} onClick={() => edit({ edit: 'hide_piece', piece: p.id, hidden: !p.hidden })} />
                   <StackButton label={p.locked ? 'Unlock' : 'Lock'} sign={p.locked ? '⊠' : '□'} onClick={() => edit({ edit: 'lock_piece', piece: p.id, locked: !p.locked })} />
-                  <button className="col-span-2 border-t border-edge py-0.5 text-[12px] hover:bg-ink/10" onClick={() => void copy(p.id)}>
+                  <button className="col-span-2 border-t border-edge py-0.5 text-[12px] hover:bg-ink/10" title="A copy in the same place (Alt with a drag takes one away)" onClick={() => void copyPiece(p.id)}>
                     Copy
                   </button>
                   <button className="col-span-2 border-t border-l border-edge py-0.5 text-[12px] hover:bg-ink/10" onClick={() => void edit({ edit: 'remove_piece', piece: p.id })}>
@@ -105,11 +95,6 @@ function Picture({ piece, ground }: { piece: string; ground: string }) {
       <Thumb pieceView={pieceView} className="mx-auto h-11 w-full" />
     </span>
   )
-}
-
-async function copy(piece: string) {
-  const made = crypto.randomUUID()
-  if (await edit({ edit: 'copy_piece', piece, copy: made })) bench.set({ selected: made })
 }
 
 function StackButton({ label, sign, onClick, off }: { label: string; sign: string; onClick: () => void; off?: boolean }) {

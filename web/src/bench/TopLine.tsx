@@ -1,10 +1,23 @@
 import { useState } from 'react'
+import { call, patiently, sentenceOf } from '../api/client'
 import { Mark } from '../parts/Mark'
+import { say, useNotices } from '../parts/notices'
+import type { Made } from '../types/Made'
 import { go } from '../route'
 import { Deliver } from './Deliver'
 import { edit, step } from './edits'
 import { fitted, zoomed } from './geometry'
 import { bench, useBench } from './store'
+
+/** Puts a copy of the sheet on the desk. */
+async function keepCopy(id: string, name: string) {
+  try {
+    await patiently(() => call<Made>('POST', `/sheets/${id}/copy`), useNotices.getState().setAway)
+    say(`“${name}, copy” is on the desk, as the sheet is now.`)
+  } catch (error) {
+    say(sentenceOf(error))
+  }
+}
 
 /** The thin line on top: name, undo and redo with what they undo, zoom, deliver. */
 export function TopLine() {
@@ -41,7 +54,7 @@ export function TopLine() {
       <span className="mx-1 h-5 w-px bg-edge" />
       <input
         aria-label="Name of the sheet"
-        className="w-[270px] truncate rounded-md bg-transparent px-2 py-1 font-serif text-[17px] font-semibold hover:bg-ink/5 focus:bg-white focus:outline-none"
+        className="w-[200px] truncate rounded-md bg-transparent px-2 py-1 font-serif text-[17px] font-semibold hover:bg-ink/5 focus:bg-white focus:outline-none"
         value={draft ?? s.sheet.name}
         onChange={(e) => setDraft(e.target.value)}
         onBlur={rename}
@@ -50,6 +63,9 @@ export function TopLine() {
           if (e.key === 'Escape') setDraft(null)
         }}
       />
+      <button className="plain px-2 text-[13.5px] whitespace-nowrap" title="A copy of the sheet as it is now, on the desk under another name; this one stays open" onClick={() => void keepCopy(s.id, s.sheet.name)}>
+        Keep a copy
+      </button>
       <button className="plain min-w-0" disabled={s.undo === null || inMode} onClick={() => void step('undo')} aria-label={s.undo === null ? 'Undo' : `Undo: ${s.undo}`}>
         <span aria-hidden>↶</span>
         <span className="max-w-[170px] truncate">{s.undo === null ? 'Nothing to undo' : `Undo ${s.undo}`}</span>

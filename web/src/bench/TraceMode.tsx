@@ -15,7 +15,7 @@ import { takeContour } from './subject/finding'
 export function enterTrace(piece: string | null, join: Join) {
   const contour: Contour = { subpaths: [], even_odd: false }
   bench.set({
-    mode: { kind: 'trace', piece, form: null, join, contour, toSheet: IDENTITY, at: null, growing: false, follows: false, past: [], subject: null },
+    mode: { kind: 'trace', piece, form: null, join, contour, toSheet: IDENTITY, at: null, growing: false, follows: bench.get().followsEdges, pending: [], past: [], subject: null },
     open: null,
     forms: [],
   })
@@ -37,7 +37,8 @@ export function enterNodes(piece: string, form: string) {
       toSheet: view.to_sheet as Matrix,
       at: null,
       growing: false,
-      follows: false,
+      follows: bench.get().followsEdges,
+      pending: [],
       past: [],
       subject: null,
     },
@@ -49,7 +50,7 @@ export function enterNodes(piece: string, form: string) {
 export function enterSubjectTrace(subject: SubjectMode, toSheet: Matrix) {
   const contour: Contour = { subpaths: [], even_odd: true }
   bench.set({
-    mode: { kind: 'trace', piece: null, form: null, join: 'add', contour, toSheet, at: null, growing: false, follows: true, past: [], subject },
+    mode: { kind: 'trace', piece: null, form: null, join: 'add', contour, toSheet, at: null, growing: false, follows: true, pending: [], past: [], subject },
   })
 }
 
@@ -88,10 +89,25 @@ export function setContour(contour: Contour, part: Partial<TraceMode> = {}, step
 function takeBack() {
   const now = bench.get().mode
   if (now?.kind !== 'trace') return
+  if (now.pending.length > 0) {
+    // what is still looked for is taken back first
+    bench.set({ mode: { ...now, pending: now.pending.slice(0, -1) } })
+    return
+  }
   const before = now.past.at(-1)
   if (!before) return
   const growing = now.growing && before.subpaths.length === now.contour.subpaths.length
   setContour(before, { at: null, growing, past: now.past.slice(0, -1) }, false)
+}
+
+/** Keeps what is traced, and ends the mode; what is nothing yet is dropped. */
+export async function keepTrace(): Promise<boolean> {
+  const mode = bench.get().mode
+  if (mode?.kind !== 'trace' || mode.subject) return false
+  const form = made(mode)
+  if (form) return keepForm(mode.piece, form, mode.form === null)
+  leave()
+  return true
 }
 
 async function keep(mode: TraceMode) {
@@ -145,7 +161,9 @@ export function TraceBar() {
   }, [])
   if (!mode) return null
   const node = mode.at && nodeAt(mode.contour, mode.at)
-  const sentence = mode.growing
+  const sentence = mode.pending.length > 0
+    ? 'Following the edge … Go on clicking: every click is joined in its turn.'
+    : mode.growing
     ? 'Click for a corner, press and drag for a curve. Click the first node to close the contour; Escape leaves it open.'
     : countNodes(mode.contour) === 0
       ? 'Click for a corner, press and drag for a curve. Zoom and pan as you like meanwhile.'
@@ -154,7 +172,7 @@ export function TraceBar() {
     <ModeBar
       title={mode.subject ? 'Trace the subject' : mode.form === null ? 'Trace' : 'Nodes'}
       sentence={sentence}
-      canKeep={mode.contour.subpaths.some((s) => s.nodes.length > 1) && mode.past.length > 0}
+      canKeep={mode.pending.length === 0 && mode.contour.subpaths.some((s) => s.nodes.length > 1) && mode.past.length > 0}
       onKeep={() => void keep(mode)}
       onDrop={leave}
     >
@@ -178,7 +196,7 @@ export function TraceBar() {
       </button>
       {hasPhoto && (
         <label className="flex items-center gap-2 text-[14px]">
-          <input type="checkbox" className="h-4 w-4 accent-ink" checked={mode.follows} onChange={(e) => bench.set({ mode: { ...mode, follows: e.target.checked } })} />
+          <input type="checkbox" className="h-4 w-4 accent-ink" checked={mode.follows} onChange={(e) => bench.set({ mode: { ...mode, follows: e.target.checked }, followsEdges: e.target.checked })} />
           Follow the photo’s edge
         </label>
       )}

@@ -1,3 +1,4 @@
+import type { Node } from '../types/Node'
 import { begun, closed, corner, grown, mapped, nearestSide, nodeAt, pathOf, pulled, reversed, split, withNode, type At } from './contour'
 import type { Locate } from './formDrag'
 import { edgeBetween } from './followEdge'
@@ -41,22 +42,66 @@ export function startTrace(e: React.PointerEvent, locate: Locate) {
   const count = mode.contour.subpaths[subpath]?.nodes.length ?? 0
   const last = nodeAt(mode.contour, [subpath, count - 1])
   if (mode.follows && last) {
-    void edgeBetween(map(mode.toSheet, [last.x, last.y]), map(mode.toSheet, p)).then((nodes) => {
-      const m = now()
-      if (!m) return
-      const own = nodes.map((n) => mapped(back, n))
-      // the first node of the way is the last one of the subpath, with a handle to go on
-      const [first, ...rest] = own
-      const after = rest.length > 0 ? first?.after : undefined
-      const joined = after ? withNode(m.contour, [subpath, count - 1], (n) => ({ ...n, after })) : m.contour
-      const more = rest.length > 0 ? rest : own
-      const contour = more.reduce((c, node) => grown(c, subpath, node), joined)
-      setContour(contour, { at: [subpath, count + more.length - 1] })
-    })
+    followTo(map(mode.toSheet, p), false)
     return
   }
   setContour(grown(mode.contour, subpath, corner(p)), { at: [subpath, count] })
   shape([subpath, count], locate)
+}
+
+/** Whether ways along edges are being looked for. */
+let following = false
+
+/** Joins the growing contour to a point of the sheet along the photo's edge, after all clicks before it. */
+function followTo(at: Point, closes: boolean) {
+  const mode = now()
+  if (!mode || mode.pending.some((p) => p.closes)) return
+  bench.set({ mode: { ...mode, pending: [...mode.pending, { at, closes }] } })
+  if (!following) void followAll()
+}
+
+async function followAll() {
+  following = true
+  for (let mode = now(); mode !== null && mode.pending.length > 0; mode = now()) {
+    const subpath = mode.contour.subpaths.length - 1
+    const last = mode.contour.subpaths[subpath]?.nodes.at(-1)
+    const next = mode.pending[0]
+    if (!last || !next) break
+    const nodes = await edgeBetween(map(mode.toSheet, [last.x, last.y]), next.at)
+    const current = now()
+    // taken back, or the mode was left meanwhile
+    if (current?.pending[0] !== next) continue
+    joinAlong(current, subpath, nodes, next.closes)
+  }
+  following = false
+}
+
+/** Goes on from the last node of a subpath by the nodes of a way (sheet space), and closes it there if that is what was clicked. */
+function joinAlong(mode: TraceMode, subpath: number, way: Node[], closes: boolean) {
+  const back = undone(mode.toSheet)
+  const count = mode.contour.subpaths[subpath]?.nodes.length ?? 0
+  const pending = mode.pending.slice(1)
+  if (!back || count === 0) {
+    bench.set({ mode: { ...mode, pending } })
+    return
+  }
+  const own = way.map((n) => mapped(back, n))
+  // the first node of the way is the last one of the subpath, with a handle to go on
+  const [first, ...rest] = own
+  const after = rest.length > 0 ? first?.after : undefined
+  const joined = after ? withNode(mode.contour, [subpath, count - 1], (n) => ({ ...n, after })) : mode.contour
+  const more = rest.length > 0 ? rest : own
+  if (!closes) {
+    const contour = more.reduce((c, node) => grown(c, subpath, node), joined)
+    setContour(contour, { at: [subpath, count + more.length - 1], pending })
+    return
+  }
+  // the last node of the way is the first one of the subpath
+  const end = more.at(-1)
+  const longer = more.slice(0, -1).reduce((c, node) => grown(c, subpath, node), joined)
+  const before = end?.before
+  const whole = before ? withNode(longer, [subpath, 0], (n) => ({ ...n, before })) : longer
+  setContour(closed(whole, subpath), { at: null, growing: false, pending })
 }
 
 /** While the press lasts, a drag pulls both handles of the new node. */
@@ -89,8 +134,10 @@ function startNode(e: React.PointerEvent, at: At, locate: Locate) {
   if (!mode || !subpath || e.button !== 0) return
   const last = subpath.nodes.length - 1
   if (mode.growing && at[0] === mode.contour.subpaths.length - 1) {
-    if (at[1] === 0 && last > 1) {
-      setContour(closed(mode.contour, at[0]), { at: null, growing: false })
+    if (at[1] === 0 && (last > 1 || mode.pending.length > 0)) {
+      const [first, end] = [subpath.nodes[0], subpath.nodes[last]]
+      if (first && end && (mode.pending.length > 0 || mode.follows)) followTo(map(mode.toSheet, [first.x, first.y]), true)
+      else setContour(closed(mode.contour, at[0]), { at: null, growing: false })
       return
     }
     if (at[1] === last) {
@@ -152,6 +199,23 @@ function startHandle(e: React.PointerEvent, at: At, which: 'before' | 'after', l
 /** Nodes beyond this many on the screen are drawn without being taken hold of one by one by the keyboard. */
 const FOCUSABLE = 80
 
+/** The way that is still looked for: straight from click to click. */
+function Pending({ mode }: { mode: TraceMode }) {
+  const view = useBench((s) => s.view)
+  const last = mode.contour.subpaths.at(-1)?.nodes.at(-1)
+  if (!last) return null
+  const points = [map(mode.toSheet, [last.x, last.y]), ...mode.pending.map((p) => p.at)].map((p) => toScreen(view, p))
+  return (
+    <g data-testid="pending" fill="none">
+      <polyline points={points.map((p) => p.join(',')).join(' ')} stroke="var(--color-leaf)" strokeWidth={4} />
+      <polyline points={points.map((p) => p.join(',')).join(' ')} stroke="var(--color-sea)" strokeWidth={2} strokeDasharray="3 5" strokeLinecap="round" />
+      {points.slice(1).map(([x, y], k) => (
+        <circle key={k} cx={x} cy={y} r={4} fill="var(--color-sea)" />
+      ))}
+    </g>
+  )
+}
+
 /** The contour with its nodes, in screen space. */
 export function TraceOverlay({ mode, locate }: { mode: TraceMode; locate: Locate }) {
   const view = useBench((s) => s.view)
@@ -169,6 +233,7 @@ export function TraceOverlay({ mode, locate }: { mode: TraceMode; locate: Locate
         strokeWidth={2}
         vectorEffect="non-scaling-stroke"
       />
+      {mode.pending.length > 0 && <Pending mode={mode} />}
       {mode.contour.subpaths.map((subpath, s) =>
         subpath.nodes.map((n, k) => {
           const at: At = [s, k]

@@ -2,6 +2,7 @@ import type { Grip } from '../types/Grip'
 import type { Edit } from '../types/Edit'
 import { attempt, edit, forget } from './edits'
 import { hasPlace, movedFill } from './fills'
+import { isPicture } from './forms'
 import { boundsOf, cornersOf, middle, moved } from './geometry'
 import { follow, leaving } from './pointer'
 import { snapper } from './snap'
@@ -11,11 +12,11 @@ import type { Similarity } from '../types/Similarity'
 
 type Locate = (e: { clientX: number; clientY: number }) => Point
 
-/** What a drag of a piece moves: a picture has no halves. */
+/** What a drag of a piece moves: what nothing masks has no halves. */
 export function gripFor(piece: string): Grip {
   const s = bench.get()
   const found = pieceOf(s, piece)
-  if (found?.kind.kind !== 'window') return 'both'
+  if (!found || isPicture(found)) return 'both'
   // a colour alone cannot be moved within its opening
   const halves = found.kind.fills.some((f) => hasPlace(f.paint))
   // a photo behind several windows stays where it is for the others
@@ -29,8 +30,8 @@ export function moveOf(piece: string, what: Grip, by: Similarity): Edit {
   return fill === null ? { edit: 'move', piece, what, by } : { edit: 'move_fill', piece, fill, by }
 }
 
-/** Moves a piece as the pointer says until it is let go. */
-function dragPiece(piece: string, what: Grip, byOf: (e: PointerEvent) => Similarity) {
+/** Moves a piece as the pointer says until it is let go; `still` hears of a press that moved nothing. */
+function dragPiece(piece: string, what: Grip, byOf: (e: PointerEvent) => Similarity, still?: () => void) {
   let current: Drag | null = null
   const tries = what !== 'both'
   follow({
@@ -43,7 +44,10 @@ function dragPiece(piece: string, what: Grip, byOf: (e: PointerEvent) => Similar
     },
     up: () => {
       bench.set({ guides: [] })
-      if (!current) return
+      if (!current) {
+        still?.()
+        return
+      }
       const made = current
       void edit(moveOf(piece, what, made.by)).finally(() => {
         if (bench.get().drag === made) {
@@ -59,8 +63,50 @@ function dragPiece(piece: string, what: Grip, byOf: (e: PointerEvent) => Similar
   })
 }
 
-/** Moves a piece with the pointer; Shift keeps to one direction. */
-export function startDrag(e: React.PointerEvent, piece: string, locate: Locate, what: Grip = gripFor(piece)) {
+/** Makes a copy of a piece in its place, and selects it; null if it is not taken. */
+export async function copyPiece(piece: string, gesture: string | null = null): Promise<string | null> {
+  const made = crypto.randomUUID()
+  if (!(await edit({ edit: 'copy_piece', piece, copy: made }, gesture))) return null
+  bench.set({ selected: made, forms: [] })
+  return made
+}
+
+/** Takes a copy of a piece away with the pointer: one step to be undone. */
+export function startCopyDrag(e: React.PointerEvent, piece: string, locate: Locate) {
+  const [gesture, copy] = [crypto.randomUUID(), crypto.randomUUID()]
+  const start = locate(e)
+  const left = leaving(e)
+  const snap = snapper(boundsOf(viewOf(bench.get(), piece)), { piece: copy, forms: [] })
+  let by: Similarity | null = null
+  const edits = (move: Similarity): Edit[] => [
+    { edit: 'copy_piece', piece, copy },
+    { edit: 'move', piece: copy, what: 'both', by: move },
+  ]
+  follow({
+    move: (m) => {
+      if (!left(m)) return
+      const [x, y] = locate(m)
+      by = shift(...snap(x - start[0], y - start[1], m))
+      attempt(edits(by))
+    },
+    up: () => {
+      bench.set({ guides: [] })
+      if (!by) return
+      const [first, second] = edits(by)
+      void (async () => {
+        if (first && second && (await edit(first, gesture)) && (await edit(second, gesture))) bench.set({ selected: copy, forms: [] })
+        forget()
+      })()
+    },
+    drop: () => {
+      bench.set({ guides: [] })
+      forget()
+    },
+  })
+}
+
+/** Moves a piece with the pointer; Shift keeps to one direction. `still` hears of a press that moved nothing. */
+export function startDrag(e: React.PointerEvent, piece: string, locate: Locate, what: Grip = gripFor(piece), still?: () => void) {
   const start = locate(e)
   const left = leaving(e)
   const snap = what === 'fill' ? null : snapper(boundsOf(viewOf(bench.get(), piece)), { piece, forms: [] })
@@ -74,7 +120,7 @@ export function startDrag(e: React.PointerEvent, piece: string, locate: Locate, 
     }
     if (snap) [dx, dy] = snap(dx, dy, m)
     return shift(dx, dy)
-  })
+  }, still)
 }
 
 /** Scales by a corner, with the opposite corner (with Alt: the middle) staying in place. */
@@ -95,6 +141,17 @@ export function startScale(e: React.PointerEvent, piece: string, corner: number,
     const factor = n > 0 ? ((p[0] - fixed[0]) * d[0] + (p[1] - fixed[1]) * d[1]) / n : 1
     return about(fixed[0], fixed[1], Math.min(50, Math.max(0.02, factor)), 0)
   })
+}
+
+/** Scales the fill about the middle of its opening: larger to the right, smaller to the left. */
+export function startFillScale(e: React.PointerEvent, piece: string) {
+  e.stopPropagation()
+  const pieceView = viewOf(bench.get(), piece)
+  if (!pieceView || e.button !== 0) return
+  const [cx, cy] = middle(cornersOf(pieceView, 'opening'))
+  const from = e.clientX
+  bench.set({ grip: 'fill', forms: [] })
+  dragPiece(piece, 'fill', (m) => about(cx, cy, Math.min(50, Math.max(0.02, Math.exp((m.clientX - from) / 150))), 0))
 }
 
 /** Turns about the middle; Shift turns in steps of 15 degrees. */

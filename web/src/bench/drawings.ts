@@ -43,18 +43,18 @@ export async function placeDrawing(card: DrawingCard, piece: string | null, join
   const form = drawnForm(card, [sheet.width / 8, sheet.height / 8, (sheet.width * 7) / 8, (sheet.height * 7) / 8], join)
   for (const note of card.notes) say(note)
   const kept = await keepForm(piece, form, true, gesture)
-  if (kept) bench.set({ open: 'form' })
+  if (kept) bench.set({ forms: [form.id], open: 'form', typesInto: false })
   return kept
 }
 
-/** A drawing that was taken in, as a fill in its own colours: as large as the opening has room for. */
+/** A drawing that was taken in, as a fill in its own colours: it covers the opening, as a photo does. */
 export async function fillWithDrawing(card: DrawingCard, piece: string, gesture: string | null = null): Promise<boolean> {
   const bounds = viewOf(bench.get(), piece)?.bounds
   if (!bounds) return false
   for (const note of card.notes) say(note)
   const [l, t, r, b] = bounds
   const [wide, high] = card.size
-  const placement = { x: (l + r) / 2, y: (t + b) / 2, scale: Math.min((r - l) / wide, (b - t) / high), turn: 0, mirrored: false }
+  const placement = { x: (l + r) / 2, y: (t + b) / 2, scale: Math.max((r - l) / wide, (b - t) / high), turn: 0, mirrored: false }
   const fill = crypto.randomUUID()
   const kept = await edit({ edit: 'add_fill', piece, fill: { id: fill, follows_opening: true, paint: { kind: 'drawing', drawing: card.id, placement } } }, gesture)
   if (kept) bench.set({ fill, open: 'fill' })

@@ -141,7 +141,15 @@ async function ask() {
     if (!present) break
     const body: TentativeRequest = { base: present.revision, edits }
     try {
-      const { views, order } = await call<Tentative>('POST', `/sheets/${present.id}/tentative`, body)
+      const answer = await call<Tentative>('POST', `/sheets/${present.id}/tentative`, body)
+      if (answer.tried === 'newer') takeOver(answer.bench)
+      // while dragging, the next answer or the edit itself will tell
+      else if (answer.tried === 'refused' && refused && next === null) refused(answer.sentence)
+      if (answer.tried !== 'gives') {
+        if (next === asked) break
+        continue
+      }
+      const { views, order } = answer
       const wanted = bench.get().trying || bench.get().drag !== null || bench.get().mode !== null
       if (wanted && bench.get().bench?.revision === present.revision) {
         bench.set({ tried: Object.fromEntries(views.map((pieceView) => [pieceView.piece, { pieceView, by }])), triedOrder: order ?? null })
@@ -149,10 +157,8 @@ async function ask() {
         await new Promise(requestAnimationFrame)
       }
     } catch (error) {
-      // while dragging, the next answer or the edit itself will tell
-      if (error instanceof Refused && error.bench) takeOver(error.bench)
-      else if (error instanceof Refused && refused && next === null) refused(error.message)
-      if (next === asked) break
+      // nothing is lost: the edit itself will tell
+      if (!(error instanceof Refused) && next === asked) break
     }
   }
   asking = false

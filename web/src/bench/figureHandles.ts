@@ -1,8 +1,9 @@
 import type { BasicShape } from '../types/BasicShape'
 import type { Figure } from '../types/Figure'
 import { attempt, edit, forget } from './edits'
-import { formOf, formView } from './forms'
+import { formOf, formView, handledForms } from './forms'
 import type { Locate } from './formDrag'
+import { around } from './geometry'
 import { map, undone } from './matrix'
 import { follow } from './pointer'
 import type { Point } from './similarity'
@@ -17,6 +18,16 @@ export interface OwnHandle {
 }
 
 const between = (v: number, least: number, most: number) => Math.min(most, Math.max(least, v))
+
+/** The box around a star on the unit circle: left, top, right, bottom. */
+function starBox(points: number, inner: number) {
+  return around(
+    Array.from({ length: 2 * points }, (_, k): Point => {
+      const [angle, radius] = [(Math.PI * k) / points, k % 2 === 0 ? 1 : inner]
+      return [Math.sin(angle) * radius, -Math.cos(angle) * radius]
+    }),
+  )
+}
 
 /** The handles of a shape beside its corners and sides. */
 export function ownHandles({ width: w, height: h, figure: f }: BasicShape): OwnHandle[] {
@@ -52,12 +63,16 @@ export function ownHandles({ width: w, height: h, figure: f }: BasicShape): OwnH
         { name: 'to', title: 'Where it ends', at: at(f.from + f.sweep), read: (p) => ({ ...f, sweep: turn(angle(p) - f.from) || 360 }) },
       ]
     }
+    case 'triangle':
+      return one('lean', 'Where its top lies', [(f.lean - 0.5) * w, -h / 2], ([x]) => ({ ...f, lean: between(x / w + 0.5, 0, 1) }))
     case 'star': {
       const angle = Math.PI / f.points
       const inner = 1 - f.depth
-      return one('depth', 'How deep the star is cut', [(Math.sin(angle) * inner * w) / 2, (-Math.cos(angle) * inner * h) / 2], ([x, y]) => ({
+      const [l, t, r, b] = f.fitted ? starBox(f.points, inner) : [-1, -1, 1, 1]
+      const at: Point = [((Math.sin(angle) * inner - l) / (r - l) - 0.5) * w, ((-Math.cos(angle) * inner - t) / (b - t) - 0.5) * h]
+      return one('depth', 'How deep the star is cut', at, ([x, y]) => ({
         ...f,
-        depth: between(1 - Math.hypot((2 * x) / w, (2 * y) / h), 0, 0.98),
+        depth: between(1 - Math.hypot((x / w + 0.5) * (r - l) + l, (y / h + 0.5) * (b - t) + t), 0, 0.98),
       }))
     }
     case 'arch':
@@ -80,7 +95,7 @@ export function ownHandles({ width: w, height: h, figure: f }: BasicShape): OwnH
 /** Drags a handle of a shape's own. */
 export function startOwn(e: React.PointerEvent, piece: string, handle: OwnHandle, locate: Locate) {
   e.stopPropagation()
-  const id = bench.get().forms.at(-1)
+  const id = handledForms(bench.get()).at(-1)
   const form = formOf(bench.get(), piece, id)
   const view = formView(bench.get(), piece, id)
   const back = view && undone(view.to_sheet)

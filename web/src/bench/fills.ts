@@ -17,8 +17,14 @@ const PLAIN: Finish = {}
 export const finishOf = (window: Window): Finish => window.finish ?? PLAIN
 
 export function amendFinish(piece: string, amend: (finish: Finish) => Finish, gesture: string) {
-  const kind = pieceOf(bench.get(), piece)?.kind
-  return kind?.kind === 'window' ? edit({ edit: 'set_finish', piece, finish: amend(finishOf(kind)) }, gesture) : Promise.resolve(false)
+  const window = pieceOf(bench.get(), piece)?.kind
+  if (!window) return Promise.resolve(false)
+  const [before, finish] = [finishOf(window), amend(finishOf(window))]
+  // what was set last can be set again at once
+  const rim = finish.rims?.find((r, k) => r !== before.rims?.[k])
+  const shadow = finish.shadows?.find((s, k) => s !== before.shadows?.[k])
+  bench.set({ ...(rim ? { lastRim: { ...rim, off: false } } : {}), ...(shadow ? { lastShadow: { ...shadow, off: false } } : {}) })
+  return edit({ edit: 'set_finish', piece, finish }, gesture)
 }
 
 /** The fill whose card is open, or the foremost one. */
@@ -40,12 +46,18 @@ export function movedFill(s: BenchState, piece: string): string | null {
 /** What a tile repeats, or a fill shows, is a drawing. */
 export const drawingOf = (paint: FillPaint) => (paint.kind === 'drawing' || (paint.kind === 'tile' && 'drawing' in paint) ? paint.drawing : undefined)
 
+/** Another piece of the sheet that a fill shows or repeats. */
+export const shownPiece = (paint: FillPaint) => (paint.kind === 'window' ? paint.piece : paint.kind === 'tile' && 'window' in paint ? paint.window : undefined)
+
 /** The photo that a fill shows or repeats. */
 export const photoOf = (paint: FillPaint) => (paint.kind === 'photo' || (paint.kind === 'tile' && 'photo' in paint) ? paint.photo : undefined)
 
 export type PhotoPaint = Extract<FillPaint, { kind: 'photo' } | { kind: 'tile'; photo: string }>
 
 export const isPhoto = (paint: FillPaint): paint is PhotoPaint => photoOf(paint) !== undefined
+
+/** A fill that can be shown once, or again and again. */
+export type RepeatedPaint = Extract<FillPaint, { kind: 'photo' | 'tile' | 'drawing' | 'window' }>
 
 /** A fill with a placement. */
 export type PlacedPaint = Extract<FillPaint, { kind: 'photo' | 'tile' | 'drawing' }>

@@ -14,8 +14,8 @@ function photoUnder(a: Point, b: Point): { id: string; view: PhotoView; back: Ma
   const sheet = s.bench?.sheet
   for (const piece of [...(sheet?.pieces ?? [])].reverse()) {
     for (const view of viewOf(s, piece.id)?.photos ?? []) {
-      const fill = piece.kind.kind === 'window' ? piece.kind.fills.find((f) => f.id === view.fill)?.paint : undefined
-      const id = piece.kind.kind === 'picture' ? piece.kind.photo : fill?.kind === 'photo' ? fill.photo : undefined
+      const fill = piece.kind.fills.find((f) => f.id === view.fill)?.paint
+      const id = fill?.kind === 'photo' ? fill.photo : undefined
       const [o, u, , v] = view.corners
       const on: Matrix = [(u[0] - o[0]) / view.width, (u[1] - o[1]) / view.width, (v[0] - o[0]) / view.height, (v[1] - o[1]) / view.height, o[0], o[1]]
       const back = undone(on)

@@ -1,7 +1,8 @@
 import type { Edit } from '../types/Edit'
+import type { Form } from '../types/Form'
 import type { FormView } from '../types/FormView'
 import { attempt, edit, forget } from './edits'
-import { formOf, formView } from './forms'
+import { amendForm, formOf, formView, handledForms } from './forms'
 import { around, middle } from './geometry'
 import { map, moveBy, turnAbout, undone, within, type Matrix } from './matrix'
 import { follow, leaving } from './pointer'
@@ -50,19 +51,19 @@ export function frameOf(views: FormView[]): Matrix | null {
 
 export function heldViews(piece: string): FormView[] {
   const s = bench.get()
-  return s.forms.flatMap((id) => formView(s, piece, id) ?? [])
+  return handledForms(s).flatMap((id) => formView(s, piece, id) ?? [])
 }
 
 /** The held forms with their frame, and the way into it; null where they have no extent. */
 function heldFrame(piece: string) {
   const frame = frameOf(heldViews(piece))
   const back = frame && undone(frame)
-  return frame && back ? { forms: bench.get().forms, frame, back } : null
+  return frame && back ? { forms: handledForms(bench.get()), frame, back } : null
 }
 
 /** Moves the held forms; Shift keeps to one direction. */
 export function startFormMove(e: React.PointerEvent, piece: string, locate: Locate) {
-  const forms = bench.get().forms
+  const forms = handledForms(bench.get())
   const start = locate(e)
   const left = leaving(e)
   const snap = snapper(around(heldViews(piece).flatMap((v) => v.corners)), { piece, forms })
@@ -126,7 +127,7 @@ export function startFormSlant(e: React.PointerEvent, piece: string, x: number, 
 /** Turns about the middle; Shift turns in steps of 15 degrees. */
 export function startFormTurn(e: React.PointerEvent, piece: string, locate: Locate) {
   e.stopPropagation()
-  const forms = bench.get().forms
+  const forms = handledForms(bench.get())
   const views = heldViews(piece)
   const centre = middle(views.length > 1 ? boxCorners(views) : (views[0]?.corners ?? []))
   const angle = ([x, y]: Point) => (Math.atan2(y - centre[1], x - centre[0]) * 180) / Math.PI
@@ -145,7 +146,7 @@ const boxCorners = (views: FormView[]): Point[] => {
 /** Pulls one corner of a form's box away; Shift keeps to one direction, Alt pulls the corner beside it the other way. */
 export function startPull(e: React.PointerEvent, piece: string, corner: number, locate: Locate) {
   e.stopPropagation()
-  const id = bench.get().forms[0]
+  const id = handledForms(bench.get())[0]
   const view = formView(bench.get(), piece, id)
   const form = formOf(bench.get(), piece, id)
   const back = view && undone(view.to_sheet)
@@ -171,6 +172,21 @@ export function startPull(e: React.PointerEvent, piece: string, corner: number, 
     }
     return { edit: 'opening', piece, change: 'set_form', form: { ...form, pose: { ...form.pose, pull } } }
   })
+}
+
+/** Moves a pulled corner of a form's box by so much on the sheet. */
+export function pullBy(piece: string, corner: number, dx: number, dy: number, gesture: string) {
+  const id = handledForms(bench.get())[0]
+  const view = formView(bench.get(), piece, id)
+  const back = view && undone(view.to_sheet)
+  if (!view || !back || id === undefined) return
+  const [l, t, r, b] = view.frame
+  const [x, y] = [(back[0] * dx + back[2] * dy) / (r - l || 1), (back[1] * dx + back[3] * dy) / (b - t || 1)]
+  const how = (form: Form): Form => {
+    const pull = (form.pose.pull ?? [[0, 0], [0, 0], [0, 0], [0, 0]]).map(([u, v], k) => (k === corner ? [u + x, v + y] : [u, v]))
+    return { ...form, pose: { ...form.pose, pull: pull as NonNullable<Form['pose']['pull']> } }
+  }
+  void amendForm(piece, id, how, gesture)
 }
 
 /** What a drag of a corner or side does, by what the handles are set to. */

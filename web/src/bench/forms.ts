@@ -4,6 +4,7 @@ import type { Form } from '../types/Form'
 import type { FormShape } from '../types/FormShape'
 import type { FormView } from '../types/FormView'
 import type { Join } from '../types/Join'
+import type { Piece } from '../types/Piece'
 import type { PieceView } from '../types/PieceView'
 import type { OpeningChange } from '../types/OpeningChange'
 import type { Window } from '../types/Window'
@@ -18,9 +19,21 @@ export function windowOf(s: BenchState, piece: string | null): Window | undefine
   return found?.kind.kind === 'window' ? found.kind : undefined
 }
 
+/** A window without a mask: it shows its photo whole. */
+export function isPicture(piece: Piece | undefined): boolean {
+  return piece?.kind.kind === 'window' && piece.kind.opening.forms.every((f) => f.off)
+}
+
 export function formOf(s: BenchState, piece: string | null, form: string | undefined): Form | undefined {
   const window = windowOf(s, piece)
   return window && form !== undefined ? allForms(window.opening.forms).find((f) => f.id === form) : undefined
+}
+
+/** The forms that have handles: those that are held, else the only one of the selected window. */
+export function handledForms(s: BenchState): string[] {
+  if (s.forms.length > 0) return s.forms
+  const [only, ...others] = windowOf(s, s.selected)?.opening.forms ?? []
+  return only && others.length === 0 && !only.off ? [only.id] : []
 }
 
 /** The form with its handles. */
@@ -35,6 +48,7 @@ const FIGURES: Record<Figure['figure'], string> = {
   box: 'Box',
   ring: 'Ring',
   sector: 'Sector',
+  triangle: 'Triangle',
   polygon: 'Polygon',
   star: 'Star',
   heart: 'Heart',
@@ -88,22 +102,34 @@ export function change(piece: string, made: OpeningChange, gesture: string | nul
   return edit({ edit: 'opening', piece, ...made }, gesture, refused)
 }
 
+/** What a new form, its window and that window's fill are called, so that what is tried is what is kept. */
+export interface Ids {
+  form: string
+  piece: string
+  fill: string
+}
+
+export const newIds = (): Ids => ({ form: crypto.randomUUID(), piece: crypto.randomUUID(), fill: crypto.randomUUID() })
+
 /** The edit that puts a form where it belongs: a window of its own where there is no `piece`, else a new form of its opening, or one changed. */
-function put(piece: string | null, form: Form, isNew: boolean): Edit {
-  if (piece === null) return { edit: 'add_window', piece: crypto.randomUUID(), form, fill: crypto.randomUUID() }
+function put(piece: string | null, form: Form, isNew: boolean, ids: Ids = newIds()): Edit {
+  if (piece === null) return { edit: 'add_window', piece: ids.piece, form, fill: ids.fill }
   return { edit: 'opening', piece, ...(isNew ? { change: 'add_form', form } : { change: 'set_form', form }) }
 }
 
 /** Shows what an opening would become with what a mode has made so far. */
-export function tryForm(piece: string, form: Form, isNew: boolean) {
-  attempt([put(piece, form, isNew)])
+export function tryForm(piece: string | null, form: Form, isNew: boolean, ids?: Ids) {
+  attempt([put(piece, form, isNew, ids)])
 }
 
 /** Keeps what a mode has made, ends the mode and holds the form; false, and the mode goes on, if it is not taken. */
-export async function keepForm(piece: string | null, form: Form, isNew: boolean, gesture: string | null = null): Promise<boolean> {
-  const made = put(piece, form, isNew)
+export async function keepForm(piece: string | null, form: Form, isNew: boolean, gesture: string | null = null, ids?: Ids): Promise<boolean> {
+  const made = put(piece, form, isNew, ids)
   if (!(await edit(made, gesture))) return false
-  bench.set({ mode: null, selected: 'piece' in made ? made.piece : piece, forms: [form.id] })
+  const selected = 'piece' in made ? made.piece : piece
+  const own = windowOf(bench.get(), selected)?.opening.forms.length ?? 1
+  // the only form of a window has its handles beside the grip
+  bench.set({ mode: null, selected, forms: own > 1 ? [form.id] : [] })
   forget()
   return true
 }

@@ -17,6 +17,11 @@ export function cornersOf(pieceView: PieceView, what: Grip, fill: string | null 
   return [[l, t], [r, t], [r, b], [l, b]]
 }
 
+/** The corners of the opening, or of the sheet where there is none. */
+export function cornersOfPiece(pieceView: PieceView | undefined, sheet: { width: number; height: number }): Point[] {
+  return pieceView ? cornersOf(pieceView, 'opening') : [[0, 0], [sheet.width, 0], [sheet.width, sheet.height], [0, sheet.height]]
+}
+
 export const moved = (corners: Point[], by: Similarity): Point[] => corners.map((c) => at(by, c))
 
 export function middle(corners: Point[]): Point {

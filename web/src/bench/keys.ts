@@ -1,19 +1,30 @@
 import { useEffect } from 'react'
+import { isTyping, usesKey } from '../parts/focus'
 import type { Grip } from '../types/Grip'
+import { choosePhoto } from './AddShelf'
+import { enterBrush } from './BrushMode'
+import { enterFreeDraw } from './DrawMode'
 import { nudge } from './drag'
 import { edit, step } from './edits'
 import { nudgeForms } from './formDrag'
-import { change, openForm } from './forms'
-import { bench, closeCard, select, type Handling } from './store'
+import { change, handledForms, openForm } from './forms'
+import { enterTrace } from './TraceMode'
+import { bench, closeCard, open, select, type Handling } from './store'
 
-const HANDLINGS: Record<string, Handling> = { s: 'scale', l: 'slant', p: 'pull' }
+const HANDLINGS: Record<string, Handling> = { s: 'scale', l: 'slant', p: 'pull', j: 'join' }
 const GRIPS: Record<string, Grip> = { o: 'opening', f: 'fill', b: 'both' }
+/** What is laid on the sheet from the shelf. */
+const SHELF: Record<string, () => void> = {
+  w: () => open('new-word'),
+  d: () => enterFreeDraw(bench.get().figure),
+  a: () => enterBrush(null, 'add'),
+  t: () => enterTrace(null, 'add'),
+  m: () => open('add-window'),
+  i: choosePhoto,
+  k: () => open('stock'),
+}
 /** A grip key held longer than this gives the former grip back. */
 const HELD = 350
-
-function isTyping(target: EventTarget | null): boolean {
-  return target instanceof HTMLElement && target.closest('input, textarea, select, [contenteditable]') !== null
-}
 
 /** The keys of the bench. */
 export function useKeys() {
@@ -30,16 +41,25 @@ export function useKeys() {
         void step(way)
         return
       }
-      if (typing || e.altKey || document.querySelector('[role="dialog"]')) return
+      // keys belong to what has the focus
+      if (typing || usesKey(e.target, e.key) || e.altKey || document.querySelector('[role="dialog"]')) return
       const s = bench.get()
       if (e.key === 'Escape' && !s.mode) {
         if (s.open) closeCard()
+        else if (s.handling === 'join') bench.set({ handling: 'scale' })
         else if (s.forms.length > 0) bench.set({ forms: [] })
         else select(null)
         return
       }
+      if (s.mode || e.ctrlKey || e.metaKey) return
+      const shelf = SHELF[key]
+      if (shelf && !e.repeat) {
+        e.preventDefault()
+        shelf()
+        return
+      }
       const grip = GRIPS[key]
-      if (s.mode || s.selected === null) return
+      if (s.selected === null) return
       if (grip && !e.repeat) {
         held = { key, before: s.grip, since: performance.now() }
         // the grip is about the whole window: forms are let go of
@@ -47,15 +67,14 @@ export function useKeys() {
         return
       }
       const handling = HANDLINGS[key]
-      if (handling && s.forms.length > 0) {
-        bench.set({ handling })
+      if (handling && (handledForms(s).length > 0 || handling === 'join')) {
+        bench.set({ handling, ...(handling === 'join' ? { forms: [] } : {}) })
         return
       }
       const piece = s.selected
       const withForms = s.forms.length > 0
       const far = e.shiftKey ? 10 : 1
       const move = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }[e.key]
-      const onButton = e.target instanceof HTMLElement && e.target.closest('button, a, [role="button"]') !== null
       const nudged: typeof nudge = withForms ? nudgeForms : nudge
       if (move) nudged(piece, 'move', (move[0] ?? 0) * far, (move[1] ?? 0) * far)
       else if (e.key === '+' || e.key === '=') nudged(piece, 'scale', 1 + 0.01 * far, 0)
@@ -64,7 +83,7 @@ export function useKeys() {
       else if (e.key === '.' || e.key === '>') nudged(piece, 'turn', far, 0)
       else if ((e.key === 'Delete' || e.key === 'Backspace') && withForms) void change(piece, { change: 'remove_forms', forms: s.forms })
       else if (e.key === 'Delete' || e.key === 'Backspace') void edit({ edit: 'remove_piece', piece })
-      else if (e.key === 'Enter' && !onButton && openForm(piece)) bench.set({ open: 'form' })
+      else if (e.key === 'Enter' && openForm(piece)) bench.set({ open: 'form', typesInto: true })
       else return
       e.preventDefault()
     }

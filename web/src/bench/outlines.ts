@@ -115,6 +115,8 @@ function limit(clip: SVGClipPathElement, path: SVGPathElement, outline: OutlineV
       field.id = `${clip.id}-${k}`
       const own = field.firstElementChild as SVGPathElement
       own.removeAttribute('data-outline')
+      // a field in which no line starts shows nothing
+      own.removeAttribute('d')
       clip.after(field)
       made.all.push({ clip: field, path: own, d: '' })
       for (const element of whole) {

@@ -7,8 +7,8 @@ export interface Watch {
   drop: () => void
 }
 
-/** Follows the pointer until it is let go; Escape gives the drag up. */
-export function follow({ move, up, drop }: Watch) {
+/** Follows the pointer until it is let go; Escape gives the drag up. What it gives ends it without a word. */
+export function follow({ move, up, drop }: Watch): () => void {
   const end = () => {
     window.removeEventListener('pointermove', move)
     window.removeEventListener('pointerup', done)
@@ -32,6 +32,7 @@ export function follow({ move, up, drop }: Watch) {
   window.addEventListener('pointerup', done)
   window.addEventListener('pointercancel', gone)
   window.addEventListener('keydown', key, true)
+  return end
 }
 
 /** A click that shakes is still a click: true once the pointer is further than three pixels away. */

@@ -9,9 +9,9 @@ import type { StockTaken } from '../types/StockTaken'
 import { fillWithDrawing, placeDrawing } from './drawings'
 import { edit } from './edits'
 import { allForms } from './formTree'
-import { placePhoto } from './photos'
+import { maskedWindow, placePhoto } from './photos'
 import { drawingOf, photoOf } from './fills'
-import { bench, pieceOf } from './store'
+import { bench } from './store'
 
 /** What a licence asks for, in a few words. */
 export const LICENCES: Record<Licence, string> = {
@@ -22,8 +22,7 @@ export const LICENCES: Record<Licence, string> = {
 
 /** Takes an entry out of the stock drawer: into the selected window, or onto the sheet. Its licence is recorded with it. */
 export async function takeFromStock(entry: StockEntry) {
-  const selected = bench.get().selected
-  const into = selected !== null && pieceOf(bench.get(), selected)?.kind.kind === 'window' ? selected : null
+  const into = maskedWindow(bench.get().selected)
   try {
     const taken = await call<StockTaken>('POST', `/stock/${encodeURIComponent(entry.id)}/take`)
     const gesture = crypto.randomUUID()
@@ -49,10 +48,6 @@ export interface Used {
 export function usedOn(sheet: Sheet): Used[] {
   const ids = new Set<string>()
   for (const { kind } of sheet.pieces) {
-    if (kind.kind === 'picture') {
-      ids.add(kind.photo)
-      continue
-    }
     const forms = [...kind.opening.forms]
     for (const { paint } of kind.fills) {
       const own = photoOf(paint) ?? drawingOf(paint)

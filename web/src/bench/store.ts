@@ -14,6 +14,8 @@ import type { PhotoBox } from '../types/PhotoBox'
 import type { PhotoId } from '../types/PhotoId'
 import type { Bench } from '../types/Bench'
 import type { Edit } from '../types/Edit'
+import type { Rim } from '../types/Rim'
+import type { Shadow } from '../types/Shadow'
 import type { ReachLine } from '../types/ReachLine'
 import type { Similarity } from '../types/Similarity'
 import type { Stroke } from '../types/Stroke'
@@ -91,6 +93,8 @@ export interface BreakoutMode {
   /** What is being drawn. */
   stroke: BreakoutStroke | null
   line: ReachLine | null
+  /** Where the brush or the line of the keyboard stands, on the sheet; null while the mouse draws. */
+  cursor: readonly [number, number] | null
 }
 
 /** An area is painted. */
@@ -113,12 +117,15 @@ export interface BrushMode {
   past: Stroke[][]
 }
 
-/** A basic shape is being drawn: as a window of its own, or into the opening of `piece`. */
+/** A basic shape is being drawn. */
 export interface DrawMode {
   kind: 'draw'
+  /** The window whose opening it joins. */
   piece: string | null
   figure: Figure
   join: Join
+  /** Where it goes is decided by where it is drawn; else it goes to `piece`, or becomes a window of its own. */
+  free: boolean
   /** The box so far: left, top, right, bottom in mm. */
   box: readonly [number, number, number, number] | null
 }
@@ -147,6 +154,8 @@ export interface TraceMode {
   growing: boolean
   /** Clicks are joined along the strongest edge of the photo. */
   follows: boolean
+  /** Clicks whose way along the edge is still looked for, on the sheet; the last one may close the contour. */
+  pending: readonly { at: readonly [number, number]; closes: boolean }[]
   past: Contour[]
   /** The search for a subject that the contour is traced for. */
   subject: SubjectMode | null
@@ -189,8 +198,8 @@ export type OpenCard =
   | 'stock'
   | null
 
-/** What the handles of a form do. */
-export type Handling = 'scale' | 'slant' | 'pull'
+/** What the handles of a form do; *join* is for presses on the sheet itself. */
+export type Handling = 'scale' | 'slant' | 'pull' | 'join'
 
 export interface BenchState {
   bench: Bench | null
@@ -209,6 +218,8 @@ export interface BenchState {
   drag: Drag | null
   /** Edits are being tried, and what they give is to be shown. */
   trying: boolean
+  /** The regions of the selected window, while they are joined by hand. */
+  regions: { piece: string; cells: CellView[] } | null
   /** Lines that what is dragged has snapped to, with what they stand for. */
   guides: Guide[]
   view: View
@@ -217,7 +228,11 @@ export interface BenchState {
   /** Size of the viewport in CSS pixels. */
   port: { width: number; height: number }
   open: OpenCard
+  /** The card of a form takes the keys when it opens, so that its word can be typed over. */
+  typesInto: boolean
   pinned: boolean
+  /** Where cards open, in pixels of the window, once one was taken elsewhere. */
+  cardAt: { x: number; y: number } | null
   /** Edits that are not acknowledged yet. */
   waiting: number
   /** A colour that is tried as the background. */
@@ -226,8 +241,19 @@ export interface BenchState {
   pulling: boolean
   /** A colour is being picked from the sheet. */
   sampling: { take: (colour: string) => void } | null
+  /** What of the port an open card leaves to the selected piece: left, top, right, bottom in CSS pixels. */
+  free: readonly [number, number, number, number] | null
   /** A sentence for the word that is being typed. */
   wordProblem: string | null
+  /** New contours follow the edges of photos, as the last one did. */
+  followsEdges: boolean
+  /** The rim and the shadow that were set last: they can be set again at once. */
+  lastRim: Rim
+  lastShadow: Shadow
+  /** The shape that was drawn last: it can be drawn again at once. */
+  figure: Figure
+  /** Photos on their way into a window, as the browser itself reads them: seen until the server's own picture is there. */
+  arriving: { piece: string; url: string; width: number; height: number }[]
   /** Photos on their way, with the share that is sent. */
   uploads: { id: number; name: string; share: number; cancel: () => void }[]
 }
@@ -244,17 +270,26 @@ const empty: BenchState = {
   mode: null,
   drag: null,
   trying: false,
+  regions: null,
   guides: [],
   view: { zoom: 1, x: 0, y: 0 },
   sharp: 4,
   port: { width: 0, height: 0 },
   open: null,
+  typesInto: false,
   pinned: false,
+  cardAt: null,
   waiting: 0,
   ground: null,
   pulling: false,
   sampling: null,
+  free: null,
   wordProblem: null,
+  followsEdges: false,
+  lastRim: { width: 2, side: 'centre', paint: { kind: 'colour', colour: '#141b34' }, round: false, over: false },
+  lastShadow: { place: 'behind', tint: { colour: '#141b34' }, blend: 'multiply', strength: 0.55, angle: 60, distance: 5, spread: 0, size: 6 },
+  figure: { figure: 'ellipse' },
+  arriving: [],
   uploads: [],
 }
 
@@ -263,7 +298,7 @@ export const useBench = create<BenchState>(() => empty)
 export const bench = {
   get: useBench.getState,
   set: useBench.setState,
-  reset: () => useBench.setState({ ...empty, uploads: [] }, true),
+  reset: () => useBench.setState((s) => ({ ...empty, uploads: [], arriving: [], cardAt: s.cardAt, figure: s.figure, followsEdges: s.followsEdges, lastRim: s.lastRim, lastShadow: s.lastShadow }), true),
 }
 
 /** Screen pixels for a millimetre: what pictures have to be sharp for. */
@@ -278,7 +313,10 @@ export function viewOf(s: BenchState, piece: string | null): PieceView | undefin
 
 /** All pieces that are seen, those that are tried as they would be, from back to front. */
 export function viewsOf(s: BenchState): PieceView[] {
-  const views = (s.bench?.scene.pieces ?? []).map((l) => viewOf(s, l.piece) ?? l)
+  const there = s.bench?.scene.pieces ?? []
+  // what is tried may bring a piece in
+  const fresh = Object.values(s.tried).flatMap(({ pieceView }) => (there.some((l) => l.piece === pieceView.piece) ? [] : [pieceView]))
+  const views = [...there.map((l) => viewOf(s, l.piece) ?? l), ...fresh]
   const order = s.triedOrder
   return order ? views.sort((a, b) => order.indexOf(a.piece) - order.indexOf(b.piece)) : views
 }
@@ -303,7 +341,8 @@ export function select(piece: string | null) {
   const s = bench.get()
   if (s.mode) return
   const open = s.pinned && piece !== null && PINNABLE.includes(s.open) ? s.open : null
-  bench.set({ selected: piece, forms: [], fill: null, pulling: false, open, wordProblem: null })
+  const handling = piece !== s.selected && s.handling === 'join' ? 'scale' : s.handling
+  bench.set({ selected: piece, handling, forms: [], fill: null, pulling: false, open, wordProblem: null })
 }
 
 /** Closes the open card. The only form of a window is its whole opening: it is let go of, for the grip to take hold again. */

@@ -1,8 +1,8 @@
-import { Dialog, DialogPanel, DialogTitle, Field, Label } from '@headlessui/react'
+import { Dialog, DialogPanel, DialogTitle, Field, Input, Label, Select } from '@headlessui/react'
 import { useState, type FormEvent } from 'react'
 import { call, patiently, sentenceOf } from '../api/client'
 import { useNotices } from '../parts/notices'
-import { UNITS, inMm, pixels, showLength } from '../parts/units'
+import { UNITS, inMm, pixels, readSize, showLength } from '../parts/units'
 import { go } from '../route'
 import type { Made } from '../types/Made'
 import type { NewSheet } from '../types/NewSheet'
@@ -49,11 +49,21 @@ function NewSheetForm({ onClose }: { onClose: () => void }) {
   const [busy, setBusy] = useState(false)
 
   const number = (text: string) => Number(text.trim().replace(',', '.') || NaN)
-  const mm = (text: string) => number(text) * inMm(unit, number(ppi))
-  const [wMm, hMm] = [mm(width), mm(height)]
+  // both may be typed at once: 1000 x 800 px
+  const size = readSize(width)
+  const meant = size?.unit ?? unit
+  const mm = (text: string) => number(text) * inMm(meant, number(ppi))
+  const [wMm, hMm] = [mm(size?.width ?? width), mm(size?.height ?? height)]
   const [wPx, hPx] = pixels(wMm, hMm, number(ppi))
   const known = Number.isFinite(wPx) && Number.isFinite(hPx) && wPx > 0 && hPx > 0
 
+  /** A whole size that was typed as the width is put into its fields. */
+  const spread = () => {
+    if (!size) return
+    setWidth(size.width)
+    setHeight(size.height)
+    if (size.unit) setUnit(size.unit)
+  }
   const take = (paper: Paper) => {
     const upright = wMm <= hMm
     const [a, b] = upright ? paper.size : [paper.size[1], paper.size[0]]
@@ -76,7 +86,7 @@ function NewSheetForm({ onClose }: { onClose: () => void }) {
     }
     setBusy(true)
     try {
-      const body: NewSheet = { name: name.trim() || 'Untitled sheet', width: wMm, height: hMm, unit, ppi: number(ppi) }
+      const body: NewSheet = { name: name.trim() || 'Untitled sheet', width: wMm, height: hMm, unit: meant, ppi: number(ppi) }
       const made = await patiently(() => call<Made>('POST', '/sheets', body), useNotices.getState().setAway)
       onClose()
       go(`/sheet/${made.id}`)
@@ -94,7 +104,7 @@ function NewSheetForm({ onClose }: { onClose: () => void }) {
         <div className="space-y-4">
           <Field>
             <Label className="tag block">Name</Label>
-            <input className="field" value={name} placeholder="Untitled sheet" autoFocus onChange={(e) => setName(e.target.value)} />
+            <Input className="field" value={name} placeholder="Untitled sheet" autoFocus onChange={(e) => setName(e.target.value)} />
           </Field>
           <div>
             <p className="tag mb-1">Paper</p>
@@ -108,8 +118,8 @@ function NewSheetForm({ onClose }: { onClose: () => void }) {
           </div>
           <div className="grid grid-cols-[1fr_auto_1fr_84px] items-end gap-2">
             <Field>
-              <Label className="tag block">Width</Label>
-              <input className="field tabular-nums" inputMode="decimal" value={width} onChange={(e) => setWidth(e.target.value)} />
+              <Label className="tag block">Width, or 300 x 200 mm</Label>
+              <Input className="field tabular-nums" value={width} onFocus={(e) => e.target.select()} onChange={(e) => setWidth(e.target.value)} onBlur={spread} />
             </Field>
             <button
               type="button"
@@ -125,20 +135,20 @@ function NewSheetForm({ onClose }: { onClose: () => void }) {
             </button>
             <Field>
               <Label className="tag block">Height</Label>
-              <input className="field tabular-nums" inputMode="decimal" value={height} onChange={(e) => setHeight(e.target.value)} />
+              <Input className="field tabular-nums" inputMode="decimal" value={height} onChange={(e) => setHeight(e.target.value)} />
             </Field>
             <Field>
               <Label className="tag block">Unit</Label>
-              <select className="field" value={unit} onChange={(e) => changeUnit(e.target.value as Unit)}>
+              <Select className="field" value={unit} onChange={(e) => changeUnit(e.target.value as Unit)}>
                 {UNITS.map((u) => (
                   <option key={u}>{u}</option>
                 ))}
-              </select>
+              </Select>
             </Field>
           </div>
           <Field>
             <Label className="tag block">Resolution in ppi</Label>
-            <input className="field w-28! tabular-nums" inputMode="decimal" value={ppi} onChange={(e) => setPpi(e.target.value)} />
+            <Input className="field w-28! tabular-nums" inputMode="decimal" value={ppi} onChange={(e) => setPpi(e.target.value)} />
           </Field>
         </div>
         <div className="flex flex-col items-center justify-center">

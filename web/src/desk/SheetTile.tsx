@@ -29,6 +29,9 @@ export function SheetTile({ card, onCopy, onRemove }: { card: SheetCard; onCopy:
           height={Math.round(size.height)}
           alt={`Picture of the sheet “${card.name}”`}
           className="block rounded-[2px] bg-white"
+          loading="lazy"
+          decoding="async"
+          fetchPriority="low"
           draggable={false}
         />
       </a>

@@ -1,7 +1,10 @@
-import { useRef } from 'react'
+import { useRef, type ReactNode } from 'react'
+import { giveKeysToSheet } from './focus'
 
 interface Props {
-  label: string
+  label: ReactNode
+  /** What the button is called, where that is not its text. */
+  name?: string
   /** What the chooser itself is called. */
   chooser: string
   /** Kinds of files, as the `accept` attribute names them. */
@@ -12,7 +15,7 @@ interface Props {
 }
 
 /** A button that asks for a file. */
-export function FileButton({ label, chooser, accept, className, title, onFile }: Props) {
+export function FileButton({ label, name, chooser, accept, className, title, onFile }: Props) {
   const input = useRef<HTMLInputElement>(null)
   return (
     <>
@@ -26,10 +29,12 @@ export function FileButton({ label, chooser, accept, className, title, onFile }:
           const file = e.target.files?.[0]
           // the same file can be chosen again
           e.target.value = ''
-          if (file) onFile(file)
+          if (!file) return
+          giveKeysToSheet()
+          onFile(file)
         }}
       />
-      <button className={className} title={title} onClick={() => input.current?.click()}>
+      <button className={className} title={title} aria-label={name} onClick={() => input.current?.click()}>
         {label}
       </button>
     </>

@@ -1,4 +1,5 @@
 import { useId, useState, type KeyboardEvent, type ReactNode } from 'react'
+import { giveKeysToSheet } from './focus'
 
 interface Props {
   label: ReactNode
@@ -29,8 +30,11 @@ export function NumberField({ label, value, step, show, read, onChange, slider, 
     if (next !== value) onChange(next, crypto.randomUUID())
   }
   const onKey = (e: KeyboardEvent) => {
-    if (e.key === 'Enter') commit()
-    else if (e.key === 'Escape') {
+    if (e.key === 'Enter') {
+      // leaving the field takes the value; what is no number stays to be mended
+      if (draft === null || read(draft) !== null) giveKeysToSheet()
+      else setWrong(true)
+    } else if (e.key === 'Escape') {
       setDraft(null)
       setWrong(false)
     } else if (e.key === 'ArrowUp' || e.key === 'ArrowDown') {

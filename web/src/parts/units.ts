@@ -30,6 +30,13 @@ export function pixels(widthMm: number, heightMm: number, ppi: number): [number,
   return [Math.round((widthMm / MM_PER_INCH) * ppi), Math.round((heightMm / MM_PER_INCH) * ppi)]
 }
 
+/** Reads a size such as “1000 x 800 px”: width, height and their unit, if one is said. */
+export function readSize(text: string): { width: string; height: string; unit: Unit | null } | null {
+  const found = /^\s*([\d.,]+)\s*[x×*]\s*([\d.,]+)\s*(mm|cm|in|px)?\s*$/i.exec(text)
+  if (!found?.[1] || !found[2]) return null
+  return { width: found[1], height: found[2], unit: (found[3]?.toLowerCase() as Unit | undefined) ?? null }
+}
+
 /** Reads “12”, “12 mm”, “1,5 cm”, “3 in”; a number without a unit is in `unit`. The result is in mm. */
 export function readLength(text: string, unit: Unit, ppi: number): number | null {
   const found = /^\s*(-?[\d.,]+)\s*(mm|cm|in|px|pt)?\s*$/i.exec(text)

@@ -4,11 +4,23 @@ import type { Tip } from "./Tip";
 /**
  * Which shape fills the box. Shares are of half the box's shorter side unless it says otherwise.
  */
-export type Figure = { "figure": "ellipse" } | { "figure": "box", corners: [number, number, number, number], } | { "figure": "ring", hole: number, } | { "figure": "sector", from: number, sweep: number, } | { "figure": "polygon", sides: number, 
+export type Figure = { "figure": "ellipse" } | { "figure": "box", corners: [number, number, number, number], } | { "figure": "ring", hole: number, } | { "figure": "sector", from: number, sweep: number, } | { "figure": "triangle", 
+/**
+ * Where the third one lies along the top, 0 (left) to 1 (right).
+ */
+lean: number, 
 /**
  * Radius of the corners in millimetres.
  */
-rounding: number, } | { "figure": "star", points: number, 
+rounding: number, } | { "figure": "polygon", sides: number, 
+/**
+ * Radius of the corners in millimetres.
+ */
+rounding: number, 
+/**
+ * It reaches to all sides of the box; else its corners lie on the ellipse in the box.
+ */
+fitted?: boolean, } | { "figure": "star", points: number, 
 /**
  * How far the inner corners lie from the tips towards the centre, 0 to 1.
  */
@@ -16,4 +28,8 @@ depth: number,
 /**
  * Radius of the corners in millimetres.
  */
-rounding: number, } | { "figure": "heart" } | { "figure": "arch", rise: number, } | { "figure": "drop" } | { "figure": "cross", arm: number, } | { "figure": "arrow", head: number, shaft: number, } | { "figure": "zigzag", teeth: number, depth: number, } | { "figure": "cloud", bumps: number, } | { "figure": "blot", seed: number, roughness: number, } | { "figure": "line", ends: Tip, };
+rounding: number, 
+/**
+ * It reaches to all sides of the box; else its tips lie on the ellipse in the box.
+ */
+fitted?: boolean, } | { "figure": "heart" } | { "figure": "arch", rise: number, } | { "figure": "drop" } | { "figure": "cross", arm: number, } | { "figure": "arrow", head: number, shaft: number, } | { "figure": "zigzag", teeth: number, depth: number, } | { "figure": "cloud", bumps: number, } | { "figure": "blot", seed: number, roughness: number, } | { "figure": "line", ends: Tip, };

@@ -12,4 +12,8 @@ export type PhotoFill = { photo: PhotoId, placement: Placement, tone?: Tone,
  * One photo behind several windows: fills with the same mark lie at one place, and what breaks out of one of their windows is cut by none of
  * the others.
  */
-shared?: FillId | null, };
+shared?: FillId | null, 
+/**
+ * Only its subjects are seen, without the ground; all of it as long as none is found.
+ */
+alone?: boolean, };

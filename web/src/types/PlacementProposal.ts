@@ -22,6 +22,10 @@ over: [number, number, number, number],
  */
 uncovered: number, 
 /**
+ * How much of the subject would reach beyond the sheet, 0 to 1.
+ */
+off_sheet: number, 
+/**
  * Photo pixels for an inch of the sheet.
  */
 ppi: number, };

@@ -81,10 +81,10 @@ impl JointOpenings {
 pub fn sharers(sheet: &Sheet, piece: PieceId, window: &Window, photo: &PhotoFill) -> Vec<PieceId> {
     let shows = |p: &&Piece| {
         // what is open of a negative window is all around it
-        let others = |w: &Window| !w.finish.negative && w.shows(photo);
+        let others = |w: &Window| !w.finish.negative && w.is_masked() && w.shows(photo);
         p.id != piece && !p.hidden && p.window().is_some_and(others)
     };
-    if window.finish.negative || photo.shared.is_none() {
+    if window.finish.negative || photo.shared.is_none() || !window.is_masked() {
         return Vec::new();
     }
     sheet.pieces.iter().filter(shows).map(|p| p.id).collect()

@@ -53,7 +53,8 @@ impl WindowBreakout {
     ) -> Self {
         let joints = JointOpenings::of(sheet, piece, window, shown, library);
         let mut all = Self { joints, releases: Vec::new(), incomplete: false };
-        for fill in window.fills.iter().filter(|f| !f.off) {
+        // without a mask nothing is in
+        for fill in window.fills.iter().filter(|f| !f.off && window.is_masked()) {
             match &fill.paint {
                 FillPaint::Photo(photo_fill) => {
                     let Some(photo) = sheet.photos.get(&photo_fill.photo) else {

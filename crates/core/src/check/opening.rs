@@ -128,8 +128,9 @@ fn basic(b: &BasicShape) -> Result<(), Refusal> {
             within("An angle", *from, -3600.0, 3600.0)?;
             within("An angle", *sweep, -360.0, 360.0)
         }
-        Figure::Polygon { sides, rounding } => count(*sides).and(radius(*rounding)),
-        Figure::Star { points, depth, rounding } => count(*points).and(share(*depth)).and(radius(*rounding)),
+        Figure::Triangle { lean, rounding } => share(*lean).and(radius(*rounding)),
+        Figure::Polygon { sides, rounding, .. } => count(*sides).and(radius(*rounding)),
+        Figure::Star { points, depth, rounding, .. } => count(*points).and(share(*depth)).and(radius(*rounding)),
         Figure::Arrow { head, shaft } => share(*head).and(share(*shaft)),
         Figure::Zigzag { teeth, depth } => count(*teeth).and(share(*depth)),
         Figure::Cloud { bumps } => count(*bumps),

@@ -3,7 +3,7 @@
 use super::opening::opening;
 use super::paint::{border, fill, finish, ink, paint};
 use super::refusal::Refusal;
-use super::values::{known, name, placement, within};
+use super::values::{name, within};
 use crate::cutout::Hints;
 use crate::sheet::limits::{
     CHARACTERS, FILLS, MIN_SIDE_MM, NAME, PHOTO_PIXELS, PIECES, SHEET_PIXELS, SIDE_MM, SUBJECTS,
@@ -32,21 +32,14 @@ pub fn check_sheet(sheet: &Sheet) -> Result<(), Refusal> {
         if sheet.shows(piece.id, piece.id) {
             return Err(Refusal::WithinItself);
         }
-        match &piece.kind {
-            PieceKind::Picture(p) => {
-                placement(&p.placement)?;
-                known(sheet, &p.photo)?;
-            }
-            PieceKind::Window(w) => {
-                opening(&w.opening, sheet)?;
-                w.fills.iter().try_for_each(|f| fill(f, sheet))?;
-                if w.fills.len() > FILLS {
-                    return Err(Refusal::TooManyFills);
-                }
-                finish(&w.finish, sheet)?;
-                breakout(&w.breakout)?;
-            }
+        let PieceKind::Window(w) = &piece.kind;
+        opening(&w.opening, sheet)?;
+        w.fills.iter().try_for_each(|f| fill(f, sheet))?;
+        if w.fills.len() > FILLS {
+            return Err(Refusal::TooManyFills);
         }
+        finish(&w.finish, sheet)?;
+        breakout(&w.breakout)?;
     }
     sheet.credits.iter().try_for_each(|(of, c)| credit(sheet, of, Some(c)))?;
     within("The grain of the paper", sheet.paper, 0.0, 1.0)?;

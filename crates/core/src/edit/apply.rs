@@ -8,10 +8,10 @@ use super::target::{bring_in, free, name_drawings, window};
 use super::{breakout, fills, inks, moves, row, subjects};
 use crate::check::{self, Refusal};
 use crate::library::Library;
-use crate::outline::{OutlineError, lettering_path};
+use crate::outline::{OutlineError, frames, lettering_path};
 use crate::sheet::{
     Breakout, Colour, Fill, FillId, FillPaint, Finish, FontId, Form, FormId, FormShape, Lettering, Opening, Paint,
-    Picture, Piece, PieceId, PieceKind, Placement, Pose, Sheet, Window,
+    Piece, PieceId, PieceKind, Placement, Pose, Sheet, Window,
 };
 use kurbo::{Rect, Shape};
 
@@ -98,12 +98,16 @@ fn change(sheet: &mut Sheet, edit: &Edit, library: &dyn Library) -> Result<(), R
         }
         Edit::AddPicture { piece, photo } => {
             let (width, height) = bring_in(sheet, photo, library)?;
-            let most = Rect::new(0.0, 0.0, sheet.width, sheet.height).inset(-0.1 * sheet.width.min(sheet.height));
-            let picture = Picture { photo: photo.clone(), placement: Placement::contain(width, height, most) };
-            let kind = PieceKind::Picture(picture);
+            let placement = Placement::contain(width, height, within_margin(sheet));
+            let kind = PieceKind::Window(Window::picture(*piece, photo.clone(), placement));
             add(sheet, Piece { id: *piece, name: None, hidden: false, locked: false, kind })?;
         }
         Edit::FillWithPhoto { piece, fill, photo } => fills::with_photo(sheet, *piece, *fill, photo, library)?,
+        Edit::TakeFills { piece, of } => {
+            free(sheet, *of)?;
+            fills::take_fills(sheet, *piece, *of)?;
+            remove(sheet, *of);
+        }
         Edit::AddPhoto { piece, fill, photo } => fills::add_photo(sheet, *piece, *fill, photo, library)?,
         Edit::ShareFill { piece, fill, of } => {
             row::share(sheet, *piece, *fill, *of, library)?;
@@ -212,6 +216,9 @@ fn change(sheet: &mut Sheet, edit: &Edit, library: &dyn Library) -> Result<(), R
     Ok(())
 }
 
+/// What is laid on a sheet keeps this share of its shorter side free all around.
+const MARGIN: f64 = 0.1;
+
 fn add(sheet: &mut Sheet, piece: Piece) -> Result<(), Refusal> {
     if sheet.piece(piece.id).is_some() {
         return Err(Refusal::Inconsistent("two pieces share an identifier"));
@@ -224,7 +231,7 @@ fn add(sheet: &mut Sheet, piece: Piece) -> Result<(), Refusal> {
 fn remove(sheet: &mut Sheet, id: PieceId) {
     sheet.pieces.retain(|p| p.id != id);
     for window in sheet.pieces.iter_mut().filter_map(|p| p.window_mut()) {
-        window.fills.retain(|f| !matches!(&f.paint, FillPaint::Window(w) if w.piece == id));
+        window.fills.retain(|f| f.window() != Some(id));
     }
 }
 
@@ -238,7 +245,7 @@ fn new_word(
 ) -> Result<Window, Refusal> {
     let mut lettering = Lettering::plain(text, font.clone(), 10.0);
     check::lettering(&lettering)?;
-    let pose = fitted(sheet, &mut lettering, library)?;
+    let pose = fitted(within_margin(sheet), &mut lettering, library)?;
     Ok(inked(sheet, Form::new(form, pose, FormShape::Lettering(lettering)), fill))
 }
 
@@ -261,18 +268,30 @@ fn name_fonts(sheet: &mut Sheet, library: &dyn Library) {
     sheet.fonts.extend(named);
 }
 
-/// Sets the type as large as three quarters of the sheet's width and half of its height allow, and gives the pose that
-/// centres it on the sheet.
-fn fitted(sheet: &Sheet, lettering: &mut Lettering, library: &dyn Library) -> Result<Pose, Refusal> {
+/// Sets the type as large as its room allows, and gives the pose that centres it there.
+fn fitted(room: Rect, lettering: &mut Lettering, library: &dyn Library) -> Result<Pose, Refusal> {
     let path = lettering_path(lettering, library.fonts()).map_err(OutlineError::from)?;
     let b = path.bounding_box();
     if b.width() <= 0.0 || b.height() <= 0.0 {
         return Err(Refusal::EmptyWord);
     }
-    let factor = (0.76 * sheet.width / b.width()).min(0.5 * sheet.height / b.height());
+    let factor = (room.width() / b.width()).min(room.height() / b.height());
     lettering.size *= factor;
-    let c = b.center();
-    Ok(Pose::at(sheet.width / 2.0 - c.x * factor, sheet.height / 2.0 - c.y * factor))
+    let at = room.center() - b.center().to_vec2() * factor;
+    Ok(Pose::at(at.x, at.y))
+}
+
+/// The sheet within its margin.
+fn within_margin(sheet: &Sheet) -> Rect {
+    Rect::new(0.0, 0.0, sheet.width, sheet.height).inset(-MARGIN * sheet.width.min(sheet.height))
+}
+
+/// Where there is room for a word: on the sheet within its margin, and where pictures show through it, within those.
+fn room_for_word(sheet: &Sheet, window: &Window, library: &dyn Library) -> Rect {
+    let page = within_margin(sheet);
+    let pictures = frames(sheet, window, library).ok().filter(|p| !p.is_empty()).map(|p| p.bounding_box());
+    let shared = pictures.map(|b| b.inset(-0.06 * b.width().min(b.height())).intersect(page));
+    shared.filter(|r| r.width() > 0.0 && r.height() > 0.0).unwrap_or(page)
 }
 
 fn set_lettering(
@@ -287,7 +306,9 @@ fn set_lettering(
     let mut lettering = lettering.clone();
     // refuses a text that the font cannot set
     let pose = if fit {
-        Some(fitted(sheet, &mut lettering, library)?)
+        let own = window(sheet, piece)?.clone();
+        let room = room_for_word(sheet, &own, library);
+        Some(fitted(room, &mut lettering, library)?)
     } else {
         lettering_path(&lettering, library.fonts()).map_err(OutlineError::from)?;
         None

@@ -95,6 +95,11 @@ pub enum Edit {
         fill: FillId,
         photo: PhotoId,
     },
+    /// What a piece without a mask shows becomes fills of another window, where it lies; the piece goes.
+    TakeFills {
+        piece: PieceId,
+        of: PieceId,
+    },
     /// A photo in front of all fills, covering the opening.
     AddPhoto {
         piece: PieceId,

@@ -23,7 +23,9 @@ pub(super) fn with_photo(
     library: &dyn Library,
 ) -> Result<(), Refusal> {
     let Some((old_fill, old)) = window(sheet, piece)?.photos().last().map(|(id, p)| (id, p.clone())) else {
-        return add_photo(sheet, piece, fill, photo, library);
+        add_photo(sheet, piece, fill, photo, library)?;
+        give_way(window(sheet, piece)?, fill);
+        return Ok(());
     };
     let (width, height) = bring_in(sheet, photo, library)?;
     // it covers what the one before it covered: exactly, if both have the same proportions
@@ -36,7 +38,40 @@ pub(super) fn with_photo(
     let window = window(sheet, piece)?;
     window.breakout.retain(|fill, _| fill != old_fill);
     if let Some(there) = window.fill_mut(old_fill) {
-        there.paint = FillPaint::Photo(PhotoFill { photo: photo.clone(), placement, tone: old.tone, shared: None });
+        let photo = photo.clone();
+        there.paint = FillPaint::Photo(PhotoFill { photo, placement, tone: old.tone, shared: None, alone: false });
+    }
+    Ok(())
+}
+
+/// The paint that a new window has, and nothing else, gives way to a fill that covers it: else it would shine out wherever the fill ends.
+pub(super) fn give_way(window: &mut Window, to: FillId) {
+    let mut others = window.fills.iter().filter(|f| f.id != to);
+    if let (Some(only), None) = (others.next(), others.next())
+        && only.is_plain()
+    {
+        window.fills.retain(|f| f.id == to);
+    }
+}
+
+/// What a piece without a mask shows, in front of the fills of another window.
+pub(super) fn take_fills(sheet: &mut Sheet, piece: PieceId, of: PieceId) -> Result<(), Refusal> {
+    if piece == of {
+        return Err(Refusal::WithinItself);
+    }
+    let picture =
+        sheet.piece(of).ok_or(Refusal::NoPiece)?.window().filter(|w| !w.is_masked()).ok_or(Refusal::NoPart)?;
+    let taken = picture.fills.clone();
+    if taken.iter().any(|f| f.window().is_some_and(|shown| shown == piece || sheet.shows(shown, piece))) {
+        return Err(Refusal::WithinItself);
+    }
+    let own = window(sheet, piece)?;
+    let starts = own.fills.len() == 1 && own.fills[0].is_plain() && own.is_masked();
+    for fill in taken {
+        in_front(own, fill)?;
+    }
+    if starts {
+        own.fills.remove(0);
     }
     Ok(())
 }
@@ -52,7 +87,8 @@ pub(super) fn add_photo(
     let target = opening_bounds(sheet, piece, library)?;
     let (width, height) = bring_in(sheet, photo, library)?;
     let placement = Placement::cover(width, height, target);
-    let paint = FillPaint::Photo(PhotoFill { photo: photo.clone(), placement, tone: Tone::default(), shared: None });
+    let (photo, tone) = (photo.clone(), Tone::default());
+    let paint = FillPaint::Photo(PhotoFill { photo, placement, tone, shared: None, alone: false });
     in_front(window(sheet, piece)?, Fill::new(fill, paint))
 }
 
@@ -79,8 +115,8 @@ fn take_in(sheet: &mut Sheet, piece: PieceId, fill: &Fill, library: &dyn Library
         drawable(&form.form, library)?;
     }
     name_drawings(sheet, fill.drawings(), library);
-    if let FillPaint::Window(shown) = &fill.paint
-        && (shown.piece == piece || sheet.shows(shown.piece, piece))
+    if let Some(shown) = fill.window()
+        && (shown == piece || sheet.shows(shown, piece))
     {
         return Err(Refusal::WithinItself);
     }

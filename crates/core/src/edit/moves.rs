@@ -3,28 +3,24 @@
 use super::edits::Grip;
 use super::forms::copy_ids;
 use crate::check::{self, Refusal};
-use crate::sheet::{Fill, FillPaint, Piece, PieceId, PieceKind, Sheet, Similarity, Window};
+use crate::sheet::{Fill, FillPaint, Piece, PieceId, Sheet, Similarity, Window};
 
 pub(super) fn move_piece(piece: &mut Piece, what: Grip, by: &Similarity) -> Result<(), Refusal> {
-    match &mut piece.kind {
-        PieceKind::Picture(picture) => {
-            picture.placement = picture.placement.moved(by);
-            check::placement(&picture.placement)
-        }
-        PieceKind::Window(window) => {
-            if what != Grip::Fill {
-                move_opening(window, by)?;
-            }
-            for fill in &mut window.fills {
-                // a fill that follows the opening goes with it, and with a fill that is moved by itself; a photo behind several windows stays for the others
-                let goes_along = fill.follows_opening || (what == Grip::Both && !fill.is_shared());
-                if what == Grip::Fill || goes_along {
-                    move_fill(fill, by)?;
-                }
-            }
-            Ok(())
+    let Some(window) = piece.window_mut() else { return Ok(()) };
+    // without a mask there are no halves
+    let what = if window.is_masked() { what } else { Grip::Both };
+    if what != Grip::Fill {
+        move_opening(window, by)?;
+    }
+    let alone = !window.is_masked();
+    for fill in &mut window.fills {
+        // a fill that follows the opening goes with it, and with a fill that is moved by itself; a photo behind several windows stays for the others
+        let goes_along = fill.follows_opening || (what == Grip::Both && (alone || !fill.is_shared()));
+        if what == Grip::Fill || goes_along {
+            move_fill(fill, by)?;
         }
     }
+    Ok(())
 }
 
 pub(super) fn move_fill(fill: &mut Fill, by: &Similarity) -> Result<(), Refusal> {
@@ -68,8 +64,6 @@ pub(super) fn copy_piece(sheet: &mut Sheet, id: PieceId, copy: PieceId) -> Resul
         window.breakout.fills_mut().for_each(|fill| *fill = fill.copied_within(copy.0));
         window.fills.iter_mut().for_each(|fill| fill.id = fill.id.copied_within(copy.0));
     }
-    let step = 0.04 * sheet.width.min(sheet.height);
-    move_piece(&mut piece, Grip::Both, &Similarity { a: 1.0, b: 0.0, dx: step, dy: step })?;
     sheet.pieces.insert(at + 1, piece);
     check::amounts(sheet)
 }

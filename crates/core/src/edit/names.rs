@@ -34,6 +34,7 @@ impl Edit {
                 }
             }
             Edit::AddPicture { .. } => "add picture".into(),
+            Edit::TakeFills { piece, .. } => format!("picture into “{}”", label(piece)),
             Edit::AddFill { .. } | Edit::ShareFill { .. } => "add a fill".into(),
             Edit::SetFill { piece, fill } => {
                 let old = sheet.piece(*piece).and_then(|p| p.window()).and_then(|w| w.fill(fill.id));

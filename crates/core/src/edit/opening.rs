@@ -6,9 +6,9 @@ use super::target;
 use crate::check::{self, Refusal};
 use crate::combine::{grow, unite};
 use crate::library::Library;
-use crate::outline::{form_path, lettering_path, opening_path};
+use crate::outline::{form_path, lettering_path, opening_path, shown_outline};
 use crate::sheet::{Align, FontId, Form, FormId, FormShape, Join, Lettering, Opening, PieceId, Pose, Sheet, Window};
-use kurbo::{Affine, BezPath, Shape};
+use kurbo::{Affine, BezPath, Rect, Shape};
 
 /// Makes a change to a window's opening.
 ///
@@ -20,6 +20,7 @@ pub(super) fn change_opening(
     change: &OpeningChange,
     library: &dyn Library,
 ) -> Result<(), Refusal> {
+    let was = window.clone();
     let opening = &mut window.opening;
     match change {
         OpeningChange::AddForm { form } => {
@@ -29,7 +30,9 @@ pub(super) fn change_opening(
         }
         OpeningChange::AddWord { form, text, font, join } => {
             unused(opening, *form)?;
-            let word = word_in(sheet, opening, *form, text, font, library)?;
+            let around = shown_outline(sheet, &was, library).ok().filter(|o| !o.path.is_empty());
+            let around = around.map(|o| o.path.bounding_box());
+            let word = word_in(sheet, around, *form, text, font, library)?;
             opening.forms.push(Form { join: *join, ..word });
         }
         OpeningChange::SetForm { form } => {
@@ -45,7 +48,12 @@ pub(super) fn change_opening(
             }
             drop_empty_lists(&mut opening.forms);
             if opening.forms.is_empty() {
-                return Err(Refusal::LastForm);
+                // the mask is taken off: what was whole behind it stays
+                if !window.has_whole() {
+                    return Err(Refusal::LastForm);
+                }
+                window.opening = Opening::default();
+                return Ok(());
             }
         }
         OpeningChange::CopyForm { form, copy } => {
@@ -152,7 +160,7 @@ fn unused(opening: &Opening, id: FormId) -> Result<(), Refusal> {
 
 fn word_in(
     sheet: &Sheet,
-    opening: &Opening,
+    around: Option<Rect>,
     id: FormId,
     text: &str,
     font: &FontId,
@@ -164,8 +172,8 @@ fn word_in(
     if b.width() <= 0.0 || b.height() <= 0.0 {
         return Err(Refusal::EmptyWord);
     }
-    let around = opening_path(opening, library).ok().filter(|p| !p.is_empty()).map(|p| p.bounding_box());
-    let around = around.unwrap_or_else(|| kurbo::Rect::new(0.0, 0.0, sheet.width, sheet.height));
+    let page = Rect::new(0.0, 0.0, sheet.width, sheet.height);
+    let around = around.unwrap_or(page);
     let factor = (0.8 * around.width() / b.width()).min(0.5 * around.height() / b.height());
     word.size *= factor;
     word.align = Align::Centre;

@@ -3,7 +3,7 @@
 use super::target::{in_front, opening_bounds, window};
 use crate::check::Refusal;
 use crate::library::Library;
-use crate::outline::opening_path;
+use crate::outline::shown_outline;
 use crate::sheet::{Fill, FillId, FillPaint, PhotoFill, PieceId, Placement, Sheet, Window};
 use kurbo::{Point, Rect, Shape};
 
@@ -65,8 +65,8 @@ pub(super) fn open_before(
     };
     let shows = |w: &&Window| w.photos().any(|(_, p)| p.is_one_with(&photo));
     let row = sheet.pieces.iter().filter_map(|p| p.window()).filter(shows);
-    let paths = row.filter_map(|w| opening_path(&w.opening, library).ok()).filter(|p| !p.is_empty());
-    Ok(paths.map(|p| p.bounding_box()).fold(own, |all, one| all.union(one)))
+    let paths = row.filter_map(|w| shown_outline(sheet, w, library).ok()).filter(|o| !o.path.is_empty());
+    Ok(paths.map(|o| o.path.bounding_box()).fold(own, |all, one| all.union(one)))
 }
 
 /// Where a fill is one of a shared photo: its window comes in front of the other ones behind which the photo lies, so that what breaks out

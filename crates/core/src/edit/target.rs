@@ -2,7 +2,7 @@
 
 use crate::check::Refusal;
 use crate::library::Library;
-use crate::outline::opening_path;
+use crate::outline::shown_outline;
 use crate::sheet::limits::FILLS;
 use crate::sheet::{DrawingId, Fill, PhotoId, Piece, PieceId, Sheet, Window};
 use kurbo::{Rect, Shape};
@@ -21,9 +21,11 @@ pub(super) fn window(sheet: &mut Sheet, id: PieceId) -> Result<&mut Window, Refu
     free(sheet, id)?.window_mut().ok_or(Refusal::NoPart)
 }
 
-/// The bounds of what is open in a window that may be changed; sheet space.
+/// The bounds of what a window shows that may be changed; sheet space.
 pub(super) fn opening_bounds(sheet: &mut Sheet, piece: PieceId, library: &dyn Library) -> Result<Rect, Refusal> {
-    let path = opening_path(&window(sheet, piece)?.opening, library)?;
+    window(sheet, piece)?;
+    let own = sheet.piece(piece).and_then(|p| p.window()).ok_or(Refusal::NoPart)?;
+    let path = &shown_outline(sheet, own, library)?.path;
     if path.is_empty() { Err(Refusal::EmptyWord) } else { Ok(path.bounding_box()) }
 }
 

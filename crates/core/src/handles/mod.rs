@@ -82,37 +82,31 @@ impl PieceHandles {
             nodes_before: scene.outline.nodes_before,
             problem: scene.problem.as_ref().map(ToString::to_string),
         };
-        match &piece.kind {
-            PieceKind::Picture(picture) => {
-                handles.photos.extend(PhotoView::of(sheet, &picture.photo, &picture.placement, None));
-            }
-            PieceKind::Window(window) => {
-                handles.forms = forms::form_views(&window.opening, library);
-                for fill in window.fills.iter().filter(|f| !f.off) {
-                    match &fill.paint {
-                        FillPaint::Photo(p) => {
-                            handles.photos.extend(PhotoView::of(sheet, &p.photo, &p.placement, Some(fill.id)));
-                        }
-                        FillPaint::Tile(TileFill { motif: Motif::Photo(photo), placement, .. }) => {
-                            handles.photos.extend(PhotoView::of(sheet, photo, placement, Some(fill.id)));
-                        }
-                        FillPaint::Drawing(drawing) => {
-                            if let Some(imported) = library.drawing(&drawing.drawing) {
-                                let view = DrawingView::of(fill.id, &drawing.placement, &imported.picture);
-                                handles.drawings.push(view);
-                            }
-                        }
-                        FillPaint::Tile(_) | FillPaint::Form(_) | FillPaint::Window(_) | FillPaint::Plain(_) => {}
+        let PieceKind::Window(window) = &piece.kind;
+        handles.forms = forms::form_views(&window.opening, library);
+        for fill in window.fills.iter().filter(|f| !f.off) {
+            match &fill.paint {
+                FillPaint::Photo(p) => {
+                    handles.photos.extend(PhotoView::of(sheet, &p.photo, &p.placement, Some(fill.id)));
+                }
+                FillPaint::Tile(TileFill { motif: Motif::Photo(photo), placement, .. }) => {
+                    handles.photos.extend(PhotoView::of(sheet, photo, placement, Some(fill.id)));
+                }
+                FillPaint::Drawing(drawing) => {
+                    if let Some(imported) = library.drawing(&drawing.drawing) {
+                        let view = DrawingView::of(fill.id, &drawing.placement, &imported.picture);
+                        handles.drawings.push(view);
                     }
                 }
-                if let Some(breakout) = &scene.breakout {
-                    let views = overhangs::overhang_views(sheet, piece.id, window, breakout, library);
-                    handles.overhangs = views.overhangs;
-                    handles.edges = views.edges;
-                    handles.unmatched = views.unmatched;
-                    handles.crossings = views.crossings;
-                }
+                FillPaint::Tile(_) | FillPaint::Form(_) | FillPaint::Window(_) | FillPaint::Plain(_) => {}
             }
+        }
+        if let Some(breakout) = &scene.breakout {
+            let views = overhangs::overhang_views(sheet, piece.id, window, breakout, library);
+            handles.overhangs = views.overhangs;
+            handles.edges = views.edges;
+            handles.unmatched = views.unmatched;
+            handles.crossings = views.crossings;
         }
         handles
     }

@@ -25,14 +25,20 @@ pub fn basic_path(shape: &BasicShape) -> BezPath {
             ring
         }
         Figure::Sector { from, sweep } => unit * sector(*from, *sweep),
-        Figure::Polygon { sides, rounding } => {
-            let n = (*sides).clamp(3, 200);
-            rounded(corners_on_circle(n, |_| 1.0), unit, *rounding)
+        Figure::Triangle { lean, rounding } => {
+            let top = frame.x0 + lean.clamp(0.0, 1.0) * w;
+            let corners = [(top, frame.y0), (frame.x1, frame.y1), (frame.x0, frame.y1)];
+            rounded(polygon(corners.into_iter().map(Point::from)), *rounding)
         }
-        Figure::Star { points, depth, rounding } => {
-            let n = (*points).clamp(3, 200);
+        Figure::Polygon { sides, rounding, fitted: whole } => {
+            let corners = corners_on_circle((*sides).clamp(3, 200), |_| 1.0);
+            rounded(if *whole { fitted(corners, frame) } else { unit * corners }, *rounding)
+        }
+        Figure::Star { points, depth, rounding, fitted: whole } => {
             let inner = 1.0 - depth.clamp(0.0, 0.98);
-            rounded(corners_on_circle(2 * n, |k| if k.is_multiple_of(2) { 1.0 } else { inner }), unit, *rounding)
+            let radius = |k: u32| if k.is_multiple_of(2) { 1.0 } else { inner };
+            let corners = corners_on_circle(2 * (*points).clamp(3, 200), radius);
+            rounded(if *whole { fitted(corners, frame) } else { unit * corners }, *rounding)
         }
         Figure::Heart => fitted(heart(), frame),
         Figure::Arch { rise } => arch(frame, rise.clamp(0.0, 1.0)),
@@ -79,8 +85,7 @@ fn corners_on_circle(n: u32, radius: impl Fn(u32) -> f64) -> BezPath {
     polygon((0..n).map(|k| (Vec2::from_angle(TAU * f64::from(k) / f64::from(n) - PI / 2.0) * radius(k)).to_point()))
 }
 
-fn rounded(path: BezPath, unit: Affine, radius: f64) -> BezPath {
-    let path = unit * path;
+fn rounded(path: BezPath, radius: f64) -> BezPath {
     if radius > 0.0 { round_corners(&path, radius) } else { path }
 }
 

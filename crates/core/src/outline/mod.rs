@@ -21,6 +21,7 @@ mod lettering;
 mod open_side;
 mod opening;
 mod opening_outline;
+mod shown;
 mod sources;
 mod warp;
 
@@ -47,4 +48,5 @@ pub use lettering::{LetteringError, lettering_path};
 pub use open_side::extension;
 pub use opening::{opening_outline, opening_path};
 pub use opening_outline::OpeningOutline;
+pub use shown::{frames, shown_outline};
 pub use sources::OutlineSources;

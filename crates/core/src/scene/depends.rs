@@ -31,12 +31,8 @@ impl Needs {
     /// What a piece refers to: a walk through its forms and fills.
     pub fn of(sheet: &Sheet, piece: &Piece) -> Self {
         let mut needs = Self::default();
-        match &piece.kind {
-            PieceKind::Picture(picture) => {
-                needs.photos.insert(picture.photo.clone());
-            }
-            PieceKind::Window(window) => needs.add_window(sheet, piece.id, window),
-        }
+        let PieceKind::Window(window) = &piece.kind;
+        needs.add_window(sheet, piece.id, window);
         needs
     }
 
@@ -52,7 +48,10 @@ impl Needs {
                     let more = sharers(sheet, piece, window, photo);
                     self.sharers.extend(more);
                 }
-                FillPaint::Tile(tile) => self.add_tone(&tile.tone),
+                FillPaint::Tile(tile) => {
+                    self.add_tone(&tile.tone);
+                    self.windows.extend(fill.window());
+                }
                 FillPaint::Drawing(drawing) => {
                     drawing.looks.iter().filter_map(|l| l.paint.as_ref()).for_each(|p| self.add_paint(p));
                 }

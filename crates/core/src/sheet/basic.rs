@@ -31,10 +31,21 @@ pub enum Figure {
         from: f64,
         sweep: f64,
     },
+    /// Three corners, two of them at the bottom of the box.
+    Triangle {
+        /// Where the third one lies along the top, 0 (left) to 1 (right).
+        lean: f64,
+        /// Radius of the corners in millimetres.
+        rounding: f64,
+    },
     Polygon {
         sides: u32,
         /// Radius of the corners in millimetres.
         rounding: f64,
+        /// It reaches to all sides of the box; else its corners lie on the ellipse in the box.
+        #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+        #[ts(optional, as = "Option<bool>")]
+        fitted: bool,
     },
     Star {
         points: u32,
@@ -42,6 +53,10 @@ pub enum Figure {
         depth: f64,
         /// Radius of the corners in millimetres.
         rounding: f64,
+        /// It reaches to all sides of the box; else its tips lie on the ellipse in the box.
+        #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+        #[ts(optional, as = "Option<bool>")]
+        fitted: bool,
     },
     Heart,
     /// A doorway: upright sides under half an ellipse of the share `rise` of the height.
@@ -96,7 +111,9 @@ impl BasicShape {
             Figure::Box { corners } if (wide - tall).abs() < 1e-9 * wide => {
                 corners.iter_mut().for_each(|r| *r *= factor);
             }
-            Figure::Polygon { rounding, .. } | Figure::Star { rounding, .. } => *rounding *= factor,
+            Figure::Triangle { rounding, .. } | Figure::Polygon { rounding, .. } | Figure::Star { rounding, .. } => {
+                *rounding *= factor;
+            }
             _ => {}
         }
     }
@@ -110,6 +127,7 @@ impl Figure {
             Figure::Box { .. } => "Box",
             Figure::Ring { .. } => "Ring",
             Figure::Sector { .. } => "Sector",
+            Figure::Triangle { .. } => "Triangle",
             Figure::Polygon { .. } => "Polygon",
             Figure::Star { .. } => "Star",
             Figure::Heart => "Heart",

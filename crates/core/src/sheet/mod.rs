@@ -12,6 +12,7 @@ mod credit;
 mod finish;
 mod form;
 mod ids;
+mod kept;
 mod paint;
 mod photo;
 mod placement;
@@ -155,6 +156,7 @@ pub struct Border {
 
 /// Anything on the sheet.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, TS)]
+#[serde(from = "kept::Piece")]
 pub struct Piece {
     pub id: PieceId,
     /// A name of its own; without one it is called after what it shows.
@@ -173,15 +175,6 @@ pub struct Piece {
 #[serde(tag = "kind", rename_all = "snake_case")]
 pub enum PieceKind {
     Window(Window),
-    /// A whole photo lying on the sheet.
-    Picture(Picture),
-}
-
-/// A whole photo lying on the sheet.
-#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, TS)]
-pub struct Picture {
-    pub photo: PhotoId,
-    pub placement: Placement,
 }
 
 impl Sheet {
@@ -262,9 +255,7 @@ impl Sheet {
         let mut next = 0;
         while let Some(at) = seen.get(next) {
             let fills = self.piece(*at).and_then(|p| p.window()).map_or(&[][..], |w| &w.fills);
-            for shown in
-                fills.iter().filter_map(|f| if let FillPaint::Window(w) = &f.paint { Some(w.piece) } else { None })
-            {
+            for shown in fills.iter().filter_map(Fill::window) {
                 if shown == other {
                     return true;
                 }
@@ -288,7 +279,6 @@ impl Piece {
     pub fn window(&self) -> Option<&Window> {
         match &self.kind {
             PieceKind::Window(w) => Some(w),
-            PieceKind::Picture(_) => None,
         }
     }
 
@@ -296,7 +286,6 @@ impl Piece {
     pub fn window_mut(&mut self) -> Option<&mut Window> {
         match &mut self.kind {
             PieceKind::Window(w) => Some(w),
-            PieceKind::Picture(_) => None,
         }
     }
 
@@ -305,9 +294,11 @@ impl Piece {
         if let Some(name) = &self.name {
             return name.clone();
         }
-        match &self.kind {
-            PieceKind::Window(w) => w.label(),
-            PieceKind::Picture(p) => sheet.photos.get(&p.photo).map_or("Picture".into(), |p| p.name.clone()),
+        let PieceKind::Window(window) = &self.kind;
+        let photo = window.fills.iter().rev().find_map(Fill::photo).and_then(|id| sheet.photos.get(id));
+        match photo {
+            Some(photo) if window.opening.forms.is_empty() => photo.name.clone(),
+            _ => window.label(),
         }
     }
 }

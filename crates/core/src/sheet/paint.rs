@@ -144,7 +144,7 @@ impl Blend {
         }
     }
 
-    pub(super) fn is_normal(&self) -> bool {
+    pub(crate) fn is_normal(&self) -> bool {
         *self == Blend::Normal
     }
 }

@@ -115,6 +115,10 @@ pub struct PhotoFill {
     /// the others.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub shared: Option<FillId>,
+    /// Only its subjects are seen, without the ground; all of it as long as none is found.
+    #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+    #[ts(optional, as = "Option<bool>")]
+    pub alone: bool,
 }
 
 /// An imported drawing in its own groups and colours, seen only where the opening is.
@@ -174,6 +178,8 @@ pub struct TileFill {
 pub enum Motif {
     Photo(PhotoId),
     Drawing(DrawingId),
+    /// Another window of the sheet, as large as its opening; its scale is 1 where it is repeated as large as it is.
+    Window(PieceId),
 }
 
 /// Another window of the sheet, seen only where the opening is.
@@ -193,11 +199,33 @@ pub struct FormFill {
 }
 
 impl Window {
+    /// A photo that lies on the sheet whole: nothing masks it. Its fill is named after the piece.
+    pub fn picture(piece: PieceId, photo: PhotoId, placement: Placement) -> Self {
+        let paint = FillPaint::Photo(PhotoFill { photo, placement, tone: Tone::default(), shared: None, alone: false });
+        Self {
+            opening: Opening::default(),
+            fills: vec![Fill::new(FillId(piece.0).copied_within(piece.0), paint)],
+            breakout: Breakout::default(),
+            finish: Finish::default(),
+        }
+    }
+
+    /// Whether a form limits what is seen. Without one (or with all of them switched off) pictures are seen whole.
+    pub fn is_masked(&self) -> bool {
+        self.opening.forms.iter().any(|f| !f.off)
+    }
+
+    /// Whether something is seen of it without a mask.
+    pub fn has_whole(&self) -> bool {
+        let whole = |f: &Fill| matches!(f.paint, FillPaint::Photo(_) | FillPaint::Drawing(_) | FillPaint::Form(_));
+        self.fills.iter().any(|f| !f.off && whole(f))
+    }
+
     /// A name after its lettering, or after its first form.
     pub fn label(&self) -> String {
         let forms = &self.opening.forms;
         let first = forms.iter().find(|f| matches!(f.shape, FormShape::Lettering(_))).or(forms.first());
-        first.map_or("Opening".into(), Form::label)
+        first.map_or("Picture".into(), Form::label)
     }
 
     /// The lettering of a form.
@@ -263,7 +291,7 @@ impl Motif {
     pub fn photo(&self) -> Option<&PhotoId> {
         match self {
             Motif::Photo(id) => Some(id),
-            Motif::Drawing(_) => None,
+            Motif::Drawing(_) | Motif::Window(_) => None,
         }
     }
 }
@@ -286,6 +314,20 @@ impl Fill {
             FillPaint::Tile(t) => t.motif.photo(),
             FillPaint::Drawing(_) | FillPaint::Form(_) | FillPaint::Window(_) | FillPaint::Plain(_) => None,
         }
+    }
+
+    /// The window of the sheet that it shows or repeats.
+    pub fn window(&self) -> Option<PieceId> {
+        match &self.paint {
+            FillPaint::Window(shown) => Some(shown.piece),
+            FillPaint::Tile(TileFill { motif: Motif::Window(piece), .. }) => Some(*piece),
+            _ => None,
+        }
+    }
+
+    /// Whether it is one paint all over that nothing else is mixed with, as new windows have it.
+    pub fn is_plain(&self) -> bool {
+        matches!(self.paint, FillPaint::Plain(_)) && !self.off && self.strength >= 1.0 && self.blend.is_normal()
     }
 
     /// The drawings that it shows.

@@ -145,8 +145,11 @@ fn reach_cells_and_dashes_are_bounded_at_the_resolution_of_the_file() {
     tried(&sheet, dashed(0.5)).unwrap();
 
     // forty thousand metres of them
-    let gear =
-        BasicShape { width: 5000.0, height: 5000.0, figure: Figure::Star { points: 200, depth: 0.9, rounding: 0.0 } };
+    let gear = BasicShape {
+        width: 5000.0,
+        height: 5000.0,
+        figure: Figure::Star { points: 200, depth: 0.9, rounding: 0.0, fitted: true },
+    };
     let form = Form::new(FormId::fresh(), Pose::at(200.0, 200.0), FormShape::Basic(gear));
     let wide = tried(&sheet, Edit::Opening { piece, change: OpeningChange::AddForm { form } }).unwrap();
     assert!(sentence(&wide, dashed(0.05)).contains("dashes"));

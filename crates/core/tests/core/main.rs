@@ -17,6 +17,7 @@ mod named_parts;
 mod necks;
 mod opening_changes;
 mod overhang;
+mod pictures;
 mod placement;
 mod placements;
 mod pose;

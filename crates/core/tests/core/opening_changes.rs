@@ -264,7 +264,13 @@ impl Step {
         match self.kind {
             0 => OpeningChange::AddForm { form: disc(x, y, 5.0 + self.pick as f64 * 9.0) },
             1 => OpeningChange::AddForm {
-                form: basic(Figure::Star { points: 3 + self.pick as u32, depth: 0.5, rounding: 0.2 }, x, y, 80.0, 50.0),
+                form: basic(
+                    Figure::Star { points: 3 + self.pick as u32, depth: 0.5, rounding: 0.2, fitted: false },
+                    x,
+                    y,
+                    80.0,
+                    50.0,
+                ),
             },
             2 => {
                 // crosses itself more often than not

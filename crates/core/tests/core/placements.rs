@@ -10,6 +10,9 @@ use inky_core::sheet::*;
 use kurbo::{BezPath, Circle, Rect, Shape};
 use std::sync::Arc;
 
+/// Far larger than all that is proposed.
+const PAGE: Rect = Rect::new(-1000.0, -1000.0, 1000.0, 1000.0);
+
 /// A tall subject, left of the middle of a photo of 600 x 400.
 fn matte() -> WorkingMatte {
     let inside = |x: u32, y: u32| (140..260).contains(&x) && (60..380).contains(&y);
@@ -29,7 +32,7 @@ fn every_proposal_covers_and_says_what_it_is_good_for() {
     let matte = matte();
     for opening in openings() {
         for subject in [Some(&matte), None] {
-            let proposed = propose_placements(&opening, (600, 400), subject);
+            let proposed = propose_placements(&opening, PAGE, (600, 400), subject);
             assert!((3..=5).contains(&proposed.len()), "{} proposals", proposed.len());
             for p in &proposed {
                 assert_eq!(p.uncovered, 0.0, "{p:?}");
@@ -43,14 +46,14 @@ fn every_proposal_covers_and_says_what_it_is_good_for() {
             assert_eq!(names.len(), proposed.len());
         }
     }
-    let none = propose_placements(&BezPath::new(), (600, 400), Some(&matte));
+    let none = propose_placements(&BezPath::new(), PAGE, (600, 400), Some(&matte));
     assert!(none.is_empty());
 }
 
 #[test]
 fn proposals_keep_what_they_promise() {
     let opening = &openings()[0];
-    let proposed = propose_placements(opening, (600, 400), Some(&matte()));
+    let proposed = propose_placements(opening, PAGE, (600, 400), Some(&matte()));
     let find = |name: &str| proposed.iter().find(|p| p.good_for == name);
     let most = find("shows most of the subject").unwrap();
     assert!(proposed.iter().all(|p| p.shown <= most.shown + 0.02), "{proposed:#?}");
@@ -66,6 +69,20 @@ fn proposals_keep_what_they_promise() {
     }
     let share = beyond as f64 / all as f64;
     assert!((share - above.over[0]).abs() < 0.05, "{share} by hand, {} said", above.over[0]);
+}
+
+#[test]
+fn what_climbs_out_stays_on_the_sheet() {
+    let opening = &openings()[0];
+    let b = opening.bounding_box();
+    for room in [30.0, 12.0, 4.0] {
+        let page = Rect::new(0.0, b.y0 - room, 300.0, 300.0);
+        for p in propose_placements(opening, page, (600, 400), Some(&matte())) {
+            let top = p.placement.affine(600, 400) * kurbo::Point::new(200.0, 60.0);
+            let climbs = p.good_for == "climbs out above";
+            assert!(!climbs || top.y >= page.y0 - 0.6, "{} with {room} mm of room: {top:?}", p.good_for);
+        }
+    }
 }
 
 #[test]

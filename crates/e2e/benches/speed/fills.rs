@@ -23,7 +23,7 @@ pub async fn measure(server: &Server, browser: &Browser) -> Result<()> {
 
     // a two-ink print, from the click on the slider to the frame that shows it, acknowledged and kept
     let window = server.get(&format!("/sheets/{sheet}")).await?;
-    let mut fill = window["sheet"]["pieces"][0]["kind"]["fills"][1].clone();
+    let mut fill = window["sheet"]["pieces"][0]["kind"]["fills"][0].clone();
     let mut base = window["revision"].as_u64().context("no revision")?;
     fill["paint"]["tone"] = json!({ "brightness": 0.0, "contrast": 0.0, "saturation": 0.0, "warmth": 0.0,
         "print": { "inks": "two", "dark": { "colour": "#141b34" }, "light": { "colour": "#f3c84b" } } });

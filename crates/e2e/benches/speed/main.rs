@@ -4,6 +4,7 @@
 //! `cargo bench --workspace --profile dev --bench speed`
 
 mod fills;
+mod hands;
 mod prints;
 mod sheets;
 mod subjects;
@@ -47,15 +48,18 @@ async fn measure() -> Result<()> {
     let server = Server::start(&database, false)?;
     println!("{:<64} {:>9} {:>9}   goal", "milliseconds", "median", "p95");
 
-    // `-- fills`, `-- prints`, `-- sheets` and `-- subjects` measure these alone
+    // `-- fills`, `-- hands`, `-- prints`, `-- sheets` and `-- subjects` measure these alone
     let only = |part: &str| std::env::args().any(|a| a == part);
     if only("subjects") {
         return subjects::measure(&database).await;
     }
-    if only("fills") || only("prints") || only("sheets") {
+    if only("fills") || only("hands") || only("prints") || only("sheets") {
         let browser = Browser::start().await?;
         if only("fills") {
             fills::measure(&server, &browser).await?;
+        }
+        if only("hands") {
+            hands::measure(&server, &browser).await?;
         }
         if only("prints") {
             prints::measure(&server, &browser).await?;
@@ -133,6 +137,7 @@ async fn measure() -> Result<()> {
     subjects::measure(&database).await?;
     prints::measure(&server, &browser).await?;
     fills::measure(&server, &browser).await?;
+    hands::measure(&server, &browser).await?;
     sheets::measure(&database, &browser).await?;
     empty_page(&server, &browser).await?;
     browser.close().await

@@ -7,6 +7,11 @@ use inky_e2e::compare::{screen_is_file, shows_colour};
 use inky_e2e::steps::{bring_photo, inside, on_screen, type_word};
 use serde_json::Value;
 
+/// What a photo became that took the place of the first ink.
+fn tile(bench: &Value) -> &Value {
+    &window(bench)["fills"][0]["paint"]
+}
+
 fn drawing(bench: &Value) -> &Value {
     &window(bench)["fills"][1]["paint"]
 }
@@ -106,10 +111,10 @@ async fn a_photo_is_repeated_and_the_gradient_of_a_rim_is_dragged() -> Result<()
     browser.press("Repeat").await?;
     bench.after(async |b| b.press("Again and again").await).await?;
     let tiled = bench.number("Step across, %", "130").await?;
-    assert_eq!(drawing(&tiled)["step"][0], 1.3);
+    assert_eq!(tile(&tiled)["step"][0], 1.3);
     // a step of nothing becomes the least one there is
     let least = bench.number("Step down, %", "0").await?;
-    assert_eq!(drawing(&least)["step"][1], 0.25);
+    assert_eq!(tile(&least)["step"][1], 0.25);
     bench.number("Step down, %", "120").await?;
 
     bench.select(0).await?;

@@ -44,16 +44,16 @@ async fn fills_lie_on_one_another_on_screen_and_in_the_file() -> Result<()> {
     browser.press("Strength and blend").await?;
     bench.after(async |b| choose(b, "Blend", "multiply").await).await?;
     let laid = bench.number("Strength, %", "70").await?;
-    assert_eq!(kinds(&laid), ["colour", "photo", "photo"]);
-    assert_eq!(window(&laid)["fills"][2]["strength"], 0.7);
+    assert_eq!(kinds(&laid), ["photo", "photo"]);
+    assert_eq!(window(&laid)["fills"][1]["strength"], 0.7);
     screen_is_file(browser, &bench.server).await?;
 
     // of two photos, the one in front is moved by itself
     bench.select(0).await?;
     browser.keys("f").await?;
     let nudged = bench.after(async |b| b.keys(Key::Right + "").await).await?;
-    assert_eq!(window(&nudged)["fills"][1], window(&laid)["fills"][1]);
-    assert_ne!(window(&nudged)["fills"][2]["paint"], window(&laid)["fills"][2]["paint"]);
+    assert_eq!(window(&nudged)["fills"][0], window(&laid)["fills"][0]);
+    assert_ne!(window(&nudged)["fills"][1]["paint"], window(&laid)["fills"][1]["paint"]);
     browser.keys("b").await?;
 
     // text inside of the word, in two moves, and a gradient whose end is dragged
@@ -61,14 +61,14 @@ async fn fills_lie_on_one_another_on_screen_and_in_the_file() -> Result<()> {
     bench.after(async |b| b.press("Lettering, seen only inside").await).await?;
     browser.press("Add a fill").await?;
     let with_gradient = bench.after(async |b| b.press("A gradient that darkens below").await).await?;
-    assert_eq!(kinds(&with_gradient), ["colour", "photo", "photo", "form", "gradient"]);
+    assert_eq!(kinds(&with_gradient), ["photo", "photo", "form", "gradient"]);
     let dragged = bench
         .after(async |b| {
             let end = bench.middle("[data-testid=gradient-to]").await?;
             b.drag(end, (end.0 - 60, end.1 - 30)).await
         })
         .await?;
-    assert!(window(&dragged)["fills"][4]["paint"]["vector"]["to"].is_array(), "{}", window(&dragged)["fills"][4]);
+    assert!(window(&dragged)["fills"][3]["paint"]["vector"]["to"].is_array(), "{}", window(&dragged)["fills"][3]);
     screen_is_file(browser, &bench.server).await?;
 
     // the gradient to the very back: it is no longer seen, and undo brings it to the front again
@@ -79,9 +79,9 @@ async fn fills_lie_on_one_another_on_screen_and_in_the_file() -> Result<()> {
         bench.after(async |b| b.press("Further back").await).await?;
     }
     let behind = bench.sheet().await?;
-    assert_eq!(kinds(&behind), ["colour", "gradient", "photo", "photo", "form"]);
+    assert_eq!(kinds(&behind), ["gradient", "photo", "photo", "form"]);
     let off = bench.after(async |b| b.press("Switch off").await).await?;
-    assert_eq!(window(&off)["fills"][1]["off"], true);
+    assert_eq!(window(&off)["fills"][0]["off"], true);
     bench.browser.close().await
 }
 
@@ -99,7 +99,7 @@ async fn tones_and_finishes_are_the_same_on_screen_and_in_the_file() -> Result<(
     bench.card("Photo").await?;
     browser.press("Tone").await?;
     let printed = bench.after(async |b| b.press("In two inks").await).await?;
-    assert_eq!(window(&printed)["fills"][1]["paint"]["tone"]["print"]["inks"], "two");
+    assert_eq!(window(&printed)["fills"][0]["paint"]["tone"]["print"]["inks"], "two");
 
     bench.card("Rims").await?;
     bench.after(async |b| b.press("Add a rim").await).await?;
@@ -228,7 +228,7 @@ async fn a_photo_is_pulled_by_its_corners_and_breaks_out_all_the_same() -> Resul
             b.drag(corner, (corner.0 - 50, corner.1 + 35)).await
         })
         .await?;
-    let pull = &window(&pulled)["fills"][1]["paint"]["placement"]["pull"];
+    let pull = &window(&pulled)["fills"][0]["paint"]["placement"]["pull"];
     assert!(pull[1][0].as_f64().is_some_and(|v| v < -0.02) && pull[3][0] == 0.0, "{pull}");
     bench.card("Breakout").await?;
     browser.press("around").await?;

@@ -2,7 +2,7 @@
 
 use anyhow::{Context, Result, ensure};
 use inky_e2e::compare::screen_is_file;
-use inky_e2e::steps::{bring_photo, inside, on_screen, rect, type_word};
+use inky_e2e::steps::{bring_photo, inside, look_for_subject, on_screen, rect, type_word};
 use inky_e2e::{Bench, Scratch};
 use serde_json::Value;
 use thirtyfour::prelude::*;
@@ -17,7 +17,7 @@ async fn bring_bar(bench: &Bench, folder: &Scratch) -> Result<()> {
     let file = folder.path().join("bar.png");
     bar.save(&file)?;
     bring_photo(browser, "Photo into it", &file.to_string_lossy()).await?;
-    browser.press("Find the subject").await?;
+    look_for_subject(browser).await?;
     // whatever stands out in it, the file knows better
     browser.press("By its own transparency").await?;
     let exact = "return document.querySelector('[data-testid=draft]') && !document.body.innerText.includes('By its own transparency')";

@@ -27,7 +27,7 @@ async fn placements_are_proposed_and_colours_taken_from_the_sheet() -> Result<()
     browser.press("Show me placements").await?;
     browser.at("//ul[@aria-label='Placements']/li[2]").await?;
     // seen while the pointer rests on one, kept by a click
-    let before = window(&bench.sheet().await?)["fills"][1]["paint"]["placement"].clone();
+    let before = window(&bench.sheet().await?)["fills"][0]["paint"]["placement"].clone();
     let other = browser.at("//ul[@aria-label='Placements']/li[2]/button").await?;
     browser.page.action_chain().move_to_element_center(&other).perform().await?;
     let tried =
@@ -35,7 +35,7 @@ async fn placements_are_proposed_and_colours_taken_from_the_sheet() -> Result<()
     let shown = browser.script(tried).await?;
     browser.page.action_chain().move_to(3, 3).perform().await?;
     let chosen = bench.after(async |_| Ok(other.click().await?)).await?;
-    let place = &window(&chosen)["fills"][1]["paint"]["placement"];
+    let place = &window(&chosen)["fills"][0]["paint"]["placement"];
     ensure!(*place != before, "{place}");
     let now = browser.script(tried).await?;
     ensure!(shown.is_string() && now.is_string());
@@ -95,7 +95,7 @@ async fn the_stock_drawer_gives_photos_with_their_licences() -> Result<()> {
     let (photo, credit) =
         credited["sheet"]["credits"].as_object().and_then(|c| c.iter().next()).context("no credit")?;
     ensure!(credit["maker"] == "Tamsin Vane" && credit["licence"] == "credit", "{credit}");
-    ensure!(window(&credited)["fills"][1]["paint"]["photo"] == photo.as_str());
+    ensure!(window(&credited)["fills"][0]["paint"]["photo"] == photo.as_str());
 
     // one's own uploads are credited as well, and the list is set as type
     browser.press("Add a fill").await?;

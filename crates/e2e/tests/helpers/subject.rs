@@ -1,7 +1,7 @@
 //! Strokes over what belongs to a subject and what does not, and how it is looked at, in the real interface.
 
 use anyhow::{Context, Result, ensure};
-use inky_e2e::steps::{bring_photo, rect, type_word};
+use inky_e2e::steps::{bring_photo, look_for_subject, rect, type_word};
 use inky_e2e::{Bench, Browser, Scratch, root};
 use serde_json::Value;
 use thirtyfour::prelude::*;
@@ -136,7 +136,7 @@ async fn a_matte_is_painted_shifted_traced_and_named() -> Result<()> {
     bring_photo(browser, "Photo into it", &file.to_string_lossy()).await?;
 
     // in a box
-    browser.press("Find the subject").await?;
+    look_for_subject(browser).await?;
     browser.until("something found", async || browser.script(SHOWN).await.ok()?.is_string().then_some(())).await?;
     browser.press("In a box").await?;
     let at = on_photo(&bench).await?;

@@ -74,6 +74,9 @@ async fn a_print_looks_the_same_while_it_is_dragged() -> Result<()> {
     looks_the_same_while_dragged(&bench, &printed, 1, lines, 0.03).await?;
     bring_photo(browser, "Photo into it", "demo/photos/octopus-kite.jpg").await?;
     browser.at("//*[local-name()='image']").await?;
+    // its subject is looked for meanwhile, and answers come later than they would
+    let searched = async || browser.text().await.is_ok_and(|t| !t.contains("It is looked for"));
+    browser.until("the end of the search", async || searched().await.then_some(())).await?;
     let filled = bench.sheet().await?;
     let fields = "document.querySelectorAll('[data-testid=scene] clipPath').length";
     looks_the_same_while_dragged(&bench, &filled, 0, fields, 0.003).await?;

@@ -90,7 +90,13 @@ fn figure() -> impl Strategy<Value = Figure> {
         number().prop_map(|r| Figure::Box { corners: [r, r / 2.0, 0.0, r] }),
         (0.0..1.0).prop_map(|hole| Figure::Ring { hole }),
         (number(), number()).prop_map(|(from, sweep)| Figure::Sector { from, sweep }),
-        (0..300_u32, 0.0..1.0, 0.0..9.0).prop_map(|(points, depth, rounding)| Figure::Star { points, depth, rounding }),
+        (0..300_u32, 0.0..1.0, 0.0..9.0, any::<bool>()).prop_map(|(points, depth, rounding, fitted)| Figure::Star {
+            points,
+            depth,
+            rounding,
+            fitted
+        }),
+        (-0.1..1.1, 0.0..9.0).prop_map(|(lean, rounding)| Figure::Triangle { lean, rounding }),
         Just(Figure::Heart),
         (0..40_u32).prop_map(|bumps| Figure::Cloud { bumps }),
         (any::<u32>(), 0.0..1.1).prop_map(|(seed, roughness)| Figure::Blot { seed, roughness }),

@@ -95,8 +95,9 @@ fn placement() -> BoxedStrategy<Placement> {
 fn some_fill() -> BoxedStrategy<Fill> {
     let paint = prop_oneof![
         3 => paint().prop_map(FillPaint::Plain),
-        3 => (photo(), placement(), tone())
-            .prop_map(|(photo, placement, tone)| FillPaint::Photo(PhotoFill { photo, placement, tone, shared: None })),
+        3 => (photo(), placement(), tone(), any::<bool>()).prop_map(|(photo, placement, tone, alone)| {
+            FillPaint::Photo(PhotoFill { photo, placement, tone, shared: None, alone })
+        }),
         1 => (photo(), placement(), share(), length(), tone()).prop_map(|(photo, placement, offset, step, tone)| {
             FillPaint::Tile(TileFill { motif: Motif::Photo(photo), placement, step: [step, 1.0], offset, tone })
         }),

@@ -10,8 +10,8 @@ use inky_core::library::LoadedLibrary;
 use inky_core::scene::scene;
 use inky_core::sheet::{
     Anchor, BasicShape, Blend, BreakoutStroke, Brush, Colour, FadeSide, Figure, FillId, FillPaint, Finish, Form,
-    FormId, FormShape, LineSide, Paint, PieceId, PieceKind, Placement, Pose, ReachLine, Rim, Shadow, ShadowPlace,
-    Sheet, Similarity, Softness, Stroke, Tint,
+    FormId, FormShape, LineSide, Paint, PieceId, Placement, Pose, ReachLine, Rim, Shadow, ShadowPlace, Sheet,
+    Similarity, Softness, Stroke, Tint,
 };
 use inky_render::{Originals, Plan, pixels};
 use std::sync::Arc;
@@ -123,7 +123,7 @@ fn brushed(sheet: &Sheet) -> Sheet {
     let mut sheet = sheet.clone();
     let stroke = Stroke { points: vec![[0.0, -15.0, 1.0], [0.0, 20.0, 1.0]], size: 30.0, hardness: 0.5, erase: false };
     let brush = FormShape::Brush(Brush { strokes: vec![stroke] });
-    let PieceKind::Window(window) = &mut sheet.pieces[0].kind else { panic!("no window") };
+    let window = sheet.pieces[0].window_mut().expect("a window");
     window.opening.forms = vec![Form::new(FormId::fresh(), Pose::at(50.0, 35.0), brush)];
     sheet
 }

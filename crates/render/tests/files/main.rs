@@ -4,7 +4,7 @@ mod breakouts;
 
 use image::{Rgba, RgbaImage};
 use inky_core::cutout::Unwatched;
-use inky_core::edit::{Edit, apply};
+use inky_core::edit::{Edit, Fit, OpeningChange, apply};
 use inky_core::library::LoadedLibrary;
 use inky_core::outline::{Face, FontCollection};
 use inky_core::scene::scene;
@@ -35,6 +35,14 @@ fn poster() -> (Sheet, LoadedLibrary, Originals) {
     for edit in &edits {
         sheet = apply(&sheet, edit, &library).unwrap();
     }
+    // half as high as the sheet, whatever room a new word takes
+    let path = inky_core::outline::opening_path(&sheet.pieces[0].window().unwrap().opening, &library).unwrap();
+    let half = 0.5 * sheet.height / kurbo::Shape::bounding_box(&path).height();
+    let (x, y) = (sheet.width / 2.0 * (1.0 - half), sheet.height / 2.0 * (1.0 - half));
+    let change = OpeningChange::Transform { forms: Vec::new(), by: [half, 0.0, 0.0, half, x, y] };
+    sheet = apply(&sheet, &Edit::Opening { piece, change }, &library).unwrap();
+    let fit = Edit::FitPhoto { piece, fill: sheet.pieces[0].window().unwrap().fills[0].id, fit: Fit::Cover };
+    sheet = apply(&sheet, &fit, &library).unwrap();
     let red = Arc::new(RgbaImage::from_pixel(300, 200, Rgba([210, 20, 30, 255])));
     (sheet, library, Originals { photos: [("red".into(), red)].into(), ..Originals::default() })
 }

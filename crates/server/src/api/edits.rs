@@ -177,7 +177,7 @@ pub(super) async fn tentative(
         None => {
             let row = app.sheet(id).await?.ok_or(NO_SHEET)?;
             if row.head.revision != asked.base {
-                return Err(ApiError::Stale(Box::new(drawn(&app, row).await?)));
+                return Ok(Json(Tentative::Newer { bench: Box::new(drawn(&app, row).await?) }));
             }
             row.sheet
         }
@@ -187,7 +187,10 @@ pub(super) async fn tentative(
         let keys = app.keys(id, asked.base, &sheet);
         try_edits(&app, (&sheet, &keys), &asked.edits, &library)
     });
-    Ok(Json(tried.await??))
+    match tried.await? {
+        Err(ApiError::Refused(sentence)) => Ok(Json(Tentative::Refused { sentence })),
+        tried => Ok(Json(tried?)),
+    }
 }
 
 fn try_edits(
@@ -202,5 +205,5 @@ fn try_edits(
     }
     let next_keys = Arc::new(keys.after(sheet, &next));
     let views = screen(app, &next, next_keys, library).pieces_unlike(keys);
-    Ok(Tentative { views, order: new_order(sheet, &next) })
+    Ok(Tentative::Gives { views, order: new_order(sheet, &next) })
 }

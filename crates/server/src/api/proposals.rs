@@ -6,10 +6,11 @@ use crate::app::App;
 use axum::Json;
 use axum::extract::{Path, State};
 use inky_core::library::Library;
-use inky_core::outline::opening_path;
+use inky_core::outline::shown_outline;
 use inky_core::palette::{InkProposal, main_colours};
 use inky_core::placements::{PlacementProposal, propose_placements};
 use inky_core::sheet::{FillId, PhotoId, PieceId, SheetId};
+use kurbo::Rect;
 use std::sync::Arc;
 
 const NO_PHOTO: ApiError = ApiError::NotFound("This photo is not here.");
@@ -24,9 +25,10 @@ pub(super) async fn placements(
     let window = row.sheet.piece(piece).and_then(|p| p.window());
     let window = window.ok_or(ApiError::NotFound("That piece is not here."))?;
     let photo = window.fill(fill).and_then(|f| f.photo()).and_then(|id| row.sheet.photos.get(id)).ok_or(NO_PHOTO)?;
-    let opening = opening_path(&window.opening, &library).map_err(|e| ApiError::Refused(e.to_string()))?;
+    let open = shown_outline(&row.sheet, window, &library).map_err(|e| ApiError::Refused(e.to_string()))?;
     let matte = photo.subjects.first().and_then(|s| library.matte(&s.matte));
-    Ok(Json(propose_placements(&opening, (photo.width, photo.height), matte.as_deref())))
+    let page = Rect::new(0.0, 0.0, row.sheet.width, row.sheet.height);
+    Ok(Json(propose_placements(&open.path, page, (photo.width, photo.height), matte.as_deref())))
 }
 
 /// The main colours of a photo.

@@ -5,6 +5,7 @@ use super::error::ApiError;
 use super::json_body::JsonBody;
 use super::types::{Bench, Made, NewSheet, Revision, SheetCard};
 use crate::app::App;
+use crate::background::in_background;
 use axum::Json;
 use axum::body::Bytes;
 use axum::extract::{Path, State};
@@ -17,7 +18,6 @@ use inky_core::sheet::{MM_PER_INCH, Sheet, SheetId};
 use inky_core::sheet_file::SheetFile;
 use inky_render::{Plan, RenderError, png};
 use std::sync::Arc;
-use tokio::task::spawn_blocking;
 
 /// Long side of a sheet's picture on the desk, in pixels.
 const THUMBNAIL: f64 = 640.0;
@@ -90,6 +90,8 @@ pub(super) async fn picture(State(app): State<Arc<App>>, Path(id): Path<SheetId>
     let png = match app.store.thumbnail(id, head.revision).await? {
         Some(png) => png,
         None => {
+            // one after the other, in the background: a desk full of sheets must not keep anybody waiting for anything else
+            let _turn = app.thumbnails.lock().await;
             let row = app.sheet(id).await?.ok_or(NO_SHEET)?;
             let png = thumbnail(&app, row.sheet).await?;
             app.store.put_thumbnail(id, row.head.revision, &png).await?;
@@ -105,10 +107,10 @@ pub(super) async fn picture(State(app): State<Arc<App>>, Path(id): Path<SheetId>
 async fn thumbnail(app: &Arc<App>, sheet: Arc<Sheet>) -> Result<Vec<u8>, ApiError> {
     let library = app.library(&sheet, &[]).await?;
     let (building, own) = (Arc::clone(app), Arc::clone(&sheet));
-    let scene = spawn_blocking(move || SceneBuilder::new(&own, &library, &building.scenes).scene()).await?;
+    let scene = in_background(move || SceneBuilder::new(&own, &library, &building.scenes).scene()).await?;
     let ppi = THUMBNAIL / (sheet.width.max(sheet.height) / MM_PER_INCH);
     let originals = app.level_originals(&scene, ppi / MM_PER_INCH).await?;
-    let drawing = spawn_blocking(move || {
+    let drawing = in_background(move || {
         let mut out = Vec::new();
         png(&Plan::new(scene.drawable(), originals, ppi, 0.0)?, &Unwatched, &mut out)?;
         Ok::<_, RenderError>(out)

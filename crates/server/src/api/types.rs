@@ -113,16 +113,23 @@ pub struct TentativeRequest {
     pub edits: Vec<Edit>,
 }
 
-/// What edits would give.
+/// What edits would give. That they cannot be made is an answer like another: whoever tries them while a pointer moves expects it.
 #[derive(Debug, Serialize, TS)]
-pub struct Tentative {
-    /// Pieces that would look other than they do, from back to front.
-    #[ts(as = "Vec<PieceView>")]
-    pub views: Vec<Arc<PieceView>>,
-    /// All pieces from back to front, if that would change.
-    #[serde(skip_serializing_if = "Option::is_none")]
-    #[ts(optional)]
-    pub order: Option<Vec<PieceId>>,
+#[serde(tag = "tried", rename_all = "snake_case")]
+pub enum Tentative {
+    Gives {
+        /// Pieces that would look other than they do, from back to front.
+        #[ts(as = "Vec<PieceView>")]
+        views: Vec<Arc<PieceView>>,
+        /// All pieces from back to front, if that would change.
+        #[serde(skip_serializing_if = "Option::is_none")]
+        #[ts(optional)]
+        order: Option<Vec<PieceId>>,
+    },
+    /// Why they could not be made.
+    Refused { sentence: String },
+    /// The sheet was changed meanwhile; this is its newest state.
+    Newer { bench: Box<Bench> },
 }
 
 /// Undo or redo.

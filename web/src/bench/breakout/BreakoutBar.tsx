@@ -1,7 +1,9 @@
+import { useEffect } from 'react'
+import { giveKeysToSheet, usesKey } from '../../parts/focus'
 import { ModeBar } from '../ModeBar'
 import { LengthField, PlainField } from '../recipe/fields'
 import { viewOf, useBench } from '../store'
-import { amend, forgetUnmatched, isOut, keep, leave, put, setReach, strokeBack } from './choice'
+import { amend, breakoutMode, drawByKey, forgetUnmatched, isOut, keep, leave, put, setReach, strokeBack } from './choice'
 
 /** Scraps in counters and between letters are let out one by one: nobody means them by *all*. */
 const AROUND = ['above', 'below', 'left', 'right']
@@ -25,17 +27,30 @@ export function BreakoutBar() {
   const overhangs = useBench((s) => viewOf(s, s.mode?.piece ?? null)?.overhangs) ?? []
   const crossings = useBench((s) => viewOf(s, s.mode?.piece ?? null)?.crossings?.length ?? 0)
   const unmatched = useBench((s) => viewOf(s, s.mode?.piece ?? null)?.unmatched?.length ?? 0)
+  useEffect(() => {
+    const key = (e: KeyboardEvent) => {
+      const now = breakoutMode()
+      if (!now || usesKey(e.target, e.key)) return
+      // first what is being drawn is dropped, by the next press the mode
+      if (e.key === 'Escape' && (now.stroke || now.line)) amend({ stroke: null, line: null })
+      else if (!drawByKey(e)) return
+      e.preventDefault()
+      e.stopImmediatePropagation()
+    }
+    window.addEventListener('keydown', key, true)
+    return () => window.removeEventListener('keydown', key, true)
+  }, [])
   if (!mode) return null
   const out = overhangs.filter(isOut)
   const sentence =
     mode.tool === 'merge'
-      ? 'Click a part: it becomes a contour that is joined to the opening, always within the subject.'
+      ? 'Click a part, or sweep across several: each becomes a contour that is joined to the opening, always within the subject.'
       : mode.tool === 'edge'
       ? 'Click an edge: only what lies against it is let out; with Shift, that too.'
       : mode.tool === 'reach'
-      ? 'Drag a line that nothing is to pass; with Shift it lies level or upright.'
+      ? 'Drag a line that nothing is to pass; with Shift it lies level or upright. By key: arrows move, Space begins and ends it.'
       : mode.tool !== 'parts'
-        ? `Paint over the subject to ${mode.tool === 'out' ? 'let it out' : 'keep it in'}. Nothing but the subject is painted.`
+        ? `Paint over the subject to ${mode.tool === 'out' ? 'let it out' : 'keep it in'}. Nothing but the subject is painted. By key: arrows move the brush, Space sets it down.`
         : crossings > 0 && out.length > 0
           ? `Click parts out and in. Where one crosses the edge, a click lets it run under or over. ${out.length} of ${overhangs.length} are out.`
           : overhangs.length === 0
@@ -59,7 +74,11 @@ export function BreakoutBar() {
               className={`outlined py-0.5 text-[13.5px] whitespace-nowrap ${mode.tool === tool ? 'bg-ink text-leaf' : ''}`}
               aria-pressed={mode.tool === tool}
               title={title}
-              onClick={() => amend({ tool })}
+              onClick={() => {
+                amend({ tool, stroke: null, line: null, cursor: null })
+                // what is drawn next can be drawn by keys
+                if (tool === 'out' || tool === 'in' || tool === 'reach') giveKeysToSheet()
+              }}
             >
               {text}
             </button>

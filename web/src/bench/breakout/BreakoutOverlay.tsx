@@ -13,6 +13,8 @@ const keyOf = (o: OverhangView) => `${o.anchor.fill} ${o.anchor.subject ?? 0} ${
 /** What a sweep across parts does to those it meets: the opposite of what the first of them was. */
 let sweep: boolean | null = null
 const swept = new Set<string>()
+/** A sweep that turns parts into contours goes on. */
+let taking = false
 
 function meet(overhang: OverhangView) {
   if (sweep === null || swept.has(keyOf(overhang))) return
@@ -32,10 +34,21 @@ function begin(overhang: OverhangView, e: React.PointerEvent) {
   window.addEventListener('pointerup', () => (sweep = null), { once: true })
 }
 
-/** A click that turns a part into a contour. */
+/** A click that turns a part into a contour, or the begin of a sweep that does so to all it meets. */
 function take(overhang: OverhangView, e: React.PointerEvent) {
   e.stopPropagation()
-  if (e.button === 0) merge(overhang)
+  if (e.button !== 0) return
+  ;(e.target as Element).releasePointerCapture(e.pointerId)
+  taking = true
+  swept.clear()
+  takeIn(overhang)
+  window.addEventListener('pointerup', () => (taking = false), { once: true })
+}
+
+function takeIn(overhang: OverhangView) {
+  if (!taking || swept.has(keyOf(overhang))) return
+  swept.add(keyOf(overhang))
+  merge(overhang)
 }
 
 const percent = (share: number) => `${(share * 100).toFixed(share < 0.01 ? 1 : 0)}%`
@@ -92,7 +105,7 @@ export function OverhangWashes({ mode }: { mode: BreakoutMode }) {
               out ? 'fill-transparent stroke-rose hover:[fill-opacity:0.45]' : 'fill-ink stroke-ink [fill-opacity:0.42] hover:[fill-opacity:0.55]'
             }`}
             onPointerDown={(e) => (mode.tool === 'merge' ? take(o, e) : begin(o, e))}
-            onPointerEnter={() => mode.tool === 'parts' && meet(o)}
+            onPointerEnter={() => (mode.tool === 'parts' ? meet(o) : takeIn(o))}
             // screen readers click without a pointer
             onClick={(e) => e.detail === 0 && act(o)}
             onKeyDown={(e) => {
@@ -114,6 +127,7 @@ export function BreakoutMarks({ mode }: { mode: BreakoutMode }) {
   const sheet = useBench((s) => s.bench?.sheet)
   const line = mode.line ?? mode.reach
   const view = pieceView?.photos.find((p) => p.fill === mode.stroke?.fill)
+  const brushed = view ?? pieceView?.photos[0]
   return (
     <>
       {line && sheet && <Reach line={line} long={2 * (sheet.width + sheet.height)} />}
@@ -129,9 +143,20 @@ export function BreakoutMarks({ mode }: { mode: BreakoutMode }) {
           strokeLinejoin="round"
         />
       )}
+      {mode.cursor && <Cursor at={mode.cursor} radius={mode.tool === 'reach' || !brushed ? 3 / zoom : (mode.width / 2) * (brushed.ppi > 0 ? 25.4 / brushed.ppi : 1)} hair={1.5 / zoom} />}
       {mode.tool === 'edge' && pieceView?.edges?.map((e) => <Edge key={e.key} edge={e} parts={pieceView.overhangs.filter((o) => o.touches.includes(e.key))} />)}
       {mode.tool === 'parts' && pieceView?.crossings?.map((c, k) => <Crossing key={k} crossing={c} size={1 / zoom} />)}
     </>
+  )
+}
+
+/** The brush, or the end of a line, that keys move. */
+function Cursor({ at: [x, y], radius, hair }: { at: readonly [number, number]; radius: number; hair: number }) {
+  return (
+    <g data-testid="cursor" fill="none">
+      <circle cx={x} cy={y} r={radius} stroke="var(--color-leaf)" strokeWidth={hair * 2.6} />
+      <circle cx={x} cy={y} r={radius} stroke="var(--color-ink)" strokeWidth={hair} />
+    </g>
   )
 }
 

@@ -1,3 +1,4 @@
+import type { BreakoutStroke } from '../../types/BreakoutStroke'
 import type { Anchor } from '../../types/Anchor'
 import type { CrossingView } from '../../types/CrossingView'
 import type { EdgeView } from '../../types/EdgeView'
@@ -6,6 +7,8 @@ import type { OverhangView } from '../../types/OverhangView'
 import type { ReachLine } from '../../types/ReachLine'
 import { say } from '../../parts/notices'
 import { attempt, edit, forget } from '../edits'
+import { cornersOfPiece as cornersOf, middle } from '../geometry'
+import { wayOf } from '../keyMove'
 import { follow, followStroke } from '../pointer'
 import { undone, map } from '../matrix'
 import type { Point } from '../similarity'
@@ -18,7 +21,7 @@ export function enterBreakoutMode(piece: string) {
   const view = viewOf(s, piece)?.photos[0]
   const { painted = [], reach = null } = kind?.kind === 'window' ? kind.breakout : {}
   const width = view ? Math.max(4, Math.round(Math.max(view.width, view.height) / 40)) : 40
-  bench.set({ mode: { kind: 'breakout', piece, edits: [], tool: 'parts', tolerance: 0.3, smooth: 0.5, width, painted, reach, stroke: null, line: null }, open: null, selected: piece })
+  bench.set({ mode: { kind: 'breakout', piece, edits: [], tool: 'parts', tolerance: 0.3, smooth: 0.5, width, painted, reach, stroke: null, line: null, cursor: null }, open: null, selected: piece })
 }
 
 export function leave() {
@@ -56,7 +59,7 @@ function tryOut(changes: Edit[], part: Partial<BreakoutMode> = {}) {
 export const isOut = (o: OverhangView) => o.let_out_by.length > 0
 
 /** What lets an overhang out or takes it back in; nothing where it is so already. */
-function moved(piece: string, o: OverhangView, out: boolean): Edit[] {
+export function moved(piece: string, o: OverhangView, out: boolean): Edit[] {
   if (isOut(o) === out) return []
   if (o.part !== undefined) return [{ edit: 'let_pieces_out', piece, fill: o.anchor.fill, parts: [o.part], out }]
   return [out ? { edit: 'let_out', piece, anchor: o.anchor } : { edit: 'keep_in', piece, anchors: o.let_out_by }]
@@ -119,6 +122,38 @@ export async function keep() {
   if (kept) leave()
 }
 
+/**
+ * Arrows move a cursor over the sheet (with Shift farther); Space begins and ends a stroke or the reach line. False where the key means
+ * nothing to the tool.
+ */
+export function drawByKey(e: KeyboardEvent): boolean {
+  const mode = breakoutMode()
+  const sheet = bench.get().bench?.sheet
+  if (!mode || !sheet || mode.tool === 'parts' || mode.tool === 'edge' || mode.tool === 'merge') return false
+  const way = wayOf(e.key)
+  const at = mode.cursor ?? middle(cornersOf(viewOf(bench.get(), mode.piece), sheet))
+  if (way) {
+    const step = e.shiftKey ? 10 : 2
+    const cursor: Point = [at[0] + way[0] * step, at[1] + way[1] * step]
+    const back = mode.stroke && backOf(mode, mode.stroke.fill)
+    amend({
+      cursor,
+      ...(mode.line ? { line: { ...mode.line, to: [...cursor] } } : {}),
+      ...(mode.stroke && back ? { stroke: { ...mode.stroke, points: [...mode.stroke.points, [...map(back, cursor)]] } } : {}),
+    })
+    return true
+  }
+  if (e.key !== ' ') return false
+  if (mode.line) setReach(mode.line)
+  else if (mode.stroke) paint(mode.piece, mode.stroke)
+  else if (mode.tool === 'reach') amend({ cursor: at, line: { from: [...at], to: [...at] } })
+  else {
+    const stroke = newStroke(mode, at)
+    if (stroke) amend({ cursor: at, stroke })
+  }
+  return true
+}
+
 type Place = (e: { clientX: number; clientY: number }) => Point
 
 /** A press on the sheet: a correction by brush, or the reach line. */
@@ -170,16 +205,30 @@ function nearest(mode: BreakoutMode, at: Point): Pick<Anchor, 'fill' | 'subject'
   return fill ? { fill: fill.id } : null
 }
 
-function startStroke(mode: BreakoutMode, e: React.PointerEvent, locate: Place) {
-  const of = nearest(mode, locate(e))
-  const view = viewOf(bench.get(), mode.piece)?.photos.find((p) => p.fill === of?.fill)
-  const back = view && undone(toSheetOf(view))
-  if (!of || !back) return
-  const at = (m: { clientX: number; clientY: number }): [number, number] => [...map(back, locate(m))]
+/** From the sheet to the pixels of a fill's photo. */
+function backOf(mode: BreakoutMode, fill: string) {
+  const view = viewOf(bench.get(), mode.piece)?.photos.find((p) => p.fill === fill)
+  return view && undone(toSheetOf(view))
+}
+
+/** A stroke that begins at a point of the sheet. */
+function newStroke(mode: BreakoutMode, from: Point): BreakoutStroke | null {
+  const of = nearest(mode, from)
+  const back = of && backOf(mode, of.fill)
+  if (!of || !back) return null
   const { fill, subject } = of
-  const stroke = { fill, ...(subject === undefined ? {} : { subject }), keep: mode.tool === 'out', width: mode.width, points: [at(e)] }
-  followStroke(stroke, at, (stroke) => amend({ stroke }), (stroke) => {
-    const painted = [...(breakoutMode()?.painted ?? []), stroke]
-    tryOut([{ edit: 'paint_breakout', piece: mode.piece, strokes: painted }], { painted, stroke: null })
-  })
+  return { fill, ...(subject === undefined ? {} : { subject }), keep: mode.tool === 'out', width: mode.width, points: [[...map(back, from)]] }
+}
+
+function paint(piece: string, stroke: BreakoutStroke) {
+  const painted = [...(breakoutMode()?.painted ?? []), stroke]
+  tryOut([{ edit: 'paint_breakout', piece, strokes: painted }], { painted, stroke: null })
+}
+
+function startStroke(mode: BreakoutMode, e: React.PointerEvent, locate: Place) {
+  const stroke = newStroke(mode, locate(e))
+  const back = stroke && backOf(mode, stroke.fill)
+  if (!stroke || !back) return
+  amend({ cursor: null })
+  followStroke(stroke, (m) => [...map(back, locate(m))], (next) => amend({ stroke: next }), (done) => paint(mode.piece, done))
 }

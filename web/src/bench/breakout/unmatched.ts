@@ -1,6 +1,6 @@
 import { say, useNotices } from '../../parts/notices'
 import type { Bench } from '../../types/Bench'
-import { labelOf } from '../Stack'
+import { labelOf } from '../labels'
 import { useBench } from '../store'
 
 /** What was said of each window, until it holds no more. */

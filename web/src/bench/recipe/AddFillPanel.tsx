@@ -4,11 +4,11 @@ import type { FillPaint } from '../../types/FillPaint'
 import type { Form } from '../../types/Form'
 import { fillWithDrawing } from '../drawings'
 import { edit } from '../edits'
-import { addPhotoTo } from '../photos'
+import { addPhotoTo, fillWithPiece } from '../photos'
 import { bench, viewOf, open, useBench } from '../store'
 import { upload } from '../uploads'
 import { PhotoButton } from './Card'
-import { labelOf } from '../Stack'
+import { labelOf } from '../labels'
 import { useFonts } from './fonts'
 
 /** What can be laid over the fills of the selected window. */
@@ -16,13 +16,13 @@ export function AddFillPanel() {
   const piece = useBench((s) => s.selected) ?? ''
   const fonts = useFonts()
   const sheet = useBench((s) => s.bench?.sheet)
-  const others = sheet?.pieces.filter((p) => p.id !== piece && p.kind.kind === 'window') ?? []
+  const others = sheet?.pieces.filter((p) => p.id !== piece) ?? []
   const add = async (paint: FillPaint, follows_opening: boolean) => {
     const id = crypto.randomUUID()
     if (await edit({ edit: 'add_fill', piece, fill: { id, paint, follows_opening } })) bench.set({ fill: id, open: 'fill' })
   }
   const photos = others.flatMap((p) =>
-    p.kind.kind === 'window' ? p.kind.fills.filter((f) => f.paint.kind === 'photo').map((f) => [f.id, sheet ? labelOf(p, sheet) : ''] as const) : [],
+    p.kind.fills.filter((f) => f.paint.kind === 'photo').map((f) => [f.id, sheet ? labelOf(p, sheet) : ''] as const),
   )
   const share = async (of: string) => {
     const fill = crypto.randomUUID()
@@ -92,9 +92,9 @@ export function AddFillPanel() {
             className="field text-[15px]"
             aria-label="Another window, seen only inside"
             value=""
-            onChange={(e) => e.target.value && void add({ kind: 'window', piece: e.target.value, by: { a: 1, b: 0, dx: 0, dy: 0 } }, true)}
+            onChange={(e) => e.target.value && void fillWithPiece(piece, e.target.value)}
           >
-            <option value="">Another window of the sheet …</option>
+            <option value="">Another piece of the sheet …</option>
             {others.map((p) => (
               <option key={p.id} value={p.id}>
                 {sheet ? labelOf(p, sheet) : ''}

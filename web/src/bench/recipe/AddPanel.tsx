@@ -4,10 +4,10 @@ import type { Figure } from '../../types/Figure'
 import type { Join } from '../../types/Join'
 import { enterBrush } from '../BrushMode'
 import { bringInDrawing } from '../drawings'
-import { enterDraw } from '../DrawMode'
+import { enterDraw, enterFreeDraw } from '../DrawMode'
 import { figureLabel, JOINS } from '../forms'
 import { edit } from '../edits'
-import { labelOf } from '../Stack'
+import { labelOf } from '../labels'
 import { bench, useBench } from '../store'
 import { enterTrace } from '../TraceMode'
 import { addWord } from './LetteringPanel'
@@ -20,7 +20,7 @@ export function AddPanel({ fresh }: { fresh: boolean }) {
   const [join, setJoin] = useState<Join>('add')
   const piece = fresh ? null : selected
   const others = useOtherWindows(piece)
-  const draw = (figure: Figure) => enterDraw(piece, figure, join)
+  const draw = (figure: Figure) => (fresh ? enterFreeDraw(figure) : enterDraw(piece, figure, join))
   return (
     <div className="w-[640px]">
       {!fresh && (

@@ -25,19 +25,28 @@ export function BendPanel({ piece, form }: { piece: string; form: Form }) {
     void amendForm(piece, form.id, ({ bend: _, ...rest }) => (next ? { ...rest, bend: next } : rest), gesture)
   return (
     <div className="grid w-[620px] grid-cols-[1fr_170px] gap-x-5 gap-y-3">
-      <ChoiceField<BendKind | 'none'>
-        label="Way"
-        options={[['none', 'Straight'], ...WAYS]}
-        value={bend?.kind ?? 'none'}
-        onChange={(kind) => set(kind === 'none' ? undefined : { kind, amount: bend?.amount ?? 0.4 }, crypto.randomUUID())}
-      />
-      {bend && <PlainField label="Amount, %" value={bend.amount} factor={100} digits={0} min={-100} max={100} slider onChange={(amount, g) => set({ ...bend, amount }, g)} />}
+      <BendFields bend={bend} onChange={set} />
       {form.shape.kind === 'lettering' && (
         <div className="col-span-2">
           <AlongPanel piece={piece} form={form.id} shape={form.shape} />
         </div>
       )}
     </div>
+  )
+}
+
+/** The way a form is bent, and how far. */
+export function BendFields({ bend, onChange }: { bend: Form['bend']; onChange: (bend: Form['bend'], gesture: string) => void }) {
+  return (
+    <>
+      <ChoiceField<BendKind | 'none'>
+        label="Way"
+        options={[['none', 'Straight'], ...WAYS]}
+        value={bend?.kind ?? 'none'}
+        onChange={(kind) => onChange(kind === 'none' ? undefined : { kind, amount: bend?.amount ?? 0.4 }, crypto.randomUUID())}
+      />
+      {bend && <PlainField label="Amount, %" value={bend.amount} factor={100} digits={0} min={-100} max={100} slider onChange={(amount, g) => onChange({ ...bend, amount }, g)} />}
+    </>
   )
 }
 

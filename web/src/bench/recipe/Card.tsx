@@ -6,24 +6,42 @@ interface Props {
   caption: string
   isOpen?: boolean
   onClick: () => void
+  /** One of many small ones. */
+  isSmall?: boolean
+  /** One more, like the last one: a button at the card's corner. */
+  again?: { name: string; onClick: () => void } | undefined
   children: ReactNode
 }
 
 /** One term of the recipe, with a live picture; it opens its controls. */
-export function Card({ label, caption, isOpen, onClick, children }: Props) {
-  return (
+export function Card({ label, caption, isOpen, onClick, isSmall, again, children }: Props) {
+  const card = (
     <button
       aria-expanded={isOpen}
       aria-label={`${label}: ${caption}`}
       title={`${label}: ${caption}`}
       onClick={onClick}
-      className={`flex h-[86px] w-[104px] shrink-0 flex-col items-center justify-between rounded-lg px-1.5 pt-2 pb-1 transition-colors ${
+      className={`flex h-[86px] ${isSmall ? 'w-[76px]' : 'w-[92px]'} shrink-0 flex-col items-center justify-between rounded-lg px-1.5 pt-2 pb-1 transition-colors ${
         isOpen ? 'bg-ink text-leaf' : 'bg-paper hover:bg-edge/60'
       }`}
     >
       <span className="flex h-12 items-center justify-center overflow-hidden">{children}</span>
       <span className="w-full truncate text-center text-[12px] font-medium">{label}</span>
     </button>
+  )
+  if (!again) return card
+  return (
+    <span className="relative shrink-0">
+      {card}
+      <button
+        className={`absolute top-1 right-1 h-6 w-6 rounded-md font-serif text-[18px] leading-none ${isOpen ? 'text-leaf hover:bg-leaf hover:text-ink' : 'hover:bg-ink hover:text-leaf'}`}
+        aria-label={again.name}
+        title={again.name}
+        onClick={again.onClick}
+      >
+        +
+      </button>
+    </span>
   )
 }
 

@@ -1,5 +1,6 @@
 import { useRef, useState } from 'react'
 import { readColour } from '../../parts/colour'
+import { Radios } from '../../parts/Radios'
 import type { Ink } from '../../types/Ink'
 import type { Tint } from '../../types/Tint'
 import { colourOf, useInks } from '../inks'
@@ -93,20 +94,22 @@ export function InkChips({ chosen, onChoose, only }: { chosen: string | null; on
   const inks = useInks().filter((i) => !only || i.mix.mix === only)
   if (inks.length === 0) return <p className="text-[13px] text-ink-soft">This sheet has no inks yet. With nothing selected, the card “Inks” mixes them.</p>
   return (
-    <div className="flex flex-wrap gap-1.5" role="radiogroup" aria-label="Inks of the sheet">
-      {inks.map((ink) => (
-        <button
-          key={ink.id}
-          role="radio"
-          aria-checked={ink.id === chosen}
-          className={`flex items-center gap-1.5 rounded-full border-[1.5px] py-0.5 pr-3 pl-1 text-[13.5px] ${ink.id === chosen ? 'border-ink bg-ink text-leaf' : 'border-edge bg-leaf hover:border-ink'}`}
-          onClick={() => onChoose(ink)}
-        >
-          <Blob ink={ink} />
-          {ink.name}
-        </button>
-      ))}
-    </div>
+    <Radios
+      label="Inks of the sheet"
+      className="flex flex-wrap gap-1.5"
+      optionClass="flex items-center gap-1.5 rounded-full border-[1.5px] py-0.5 pr-3 pl-1 text-[13.5px] border-edge bg-leaf hover:border-ink data-checked:border-ink data-checked:bg-ink data-checked:text-leaf"
+      options={inks.map((ink) => ({
+        value: ink.id,
+        face: (
+          <>
+            <Blob ink={ink} />
+            {ink.name}
+          </>
+        ),
+      }))}
+      value={chosen}
+      onChange={(id) => inks.filter((i) => i.id === id).forEach(onChoose)}
+    />
   )
 }
 

@@ -1,9 +1,9 @@
 import type { Fill } from '../../types/Fill'
 import type { PieceView } from '../../types/PieceView'
-import { drawingOf, openFill, photoOf } from '../fills'
+import { drawingOf, openFill, photoOf, shownPiece } from '../fills'
 import { cssPaint, nameOfPaint, useInks } from '../inks'
 import { bringIn } from '../photos'
-import { labelOf } from '../Stack'
+import { labelOf } from '../labels'
 import { calmViewOf, open, useBench } from '../store'
 import { smallPictureOf } from '../pictures'
 import { Thumb } from '../Thumb'
@@ -32,8 +32,8 @@ function FillCard({ fill, pieceView, isOpen }: { fill: Fill; pieceView: PieceVie
   const sheet = useBench((s) => s.bench?.sheet)
   const inks = useInks()
   const paint = fill.paint
-  const shown = paint.kind === 'window' ? sheet?.pieces.find((p) => p.id === paint.piece) : undefined
-  const other = useBench((s) => (paint.kind === 'window' ? calmViewOf(s, paint.piece) : undefined))
+  const shown = sheet?.pieces.find((p) => p.id === shownPiece(paint))
+  const other = useBench((s) => calmViewOf(s, shownPiece(paint) ?? null))
   const view = pieceView?.photos.find((p) => p.fill === fill.id)
   const [ofPhoto, ofDrawing] = [photoOf(paint), drawingOf(paint)]
   const name = (ofPhoto !== undefined ? sheet?.photos[ofPhoto]?.name : ofDrawing !== undefined ? sheet?.drawings?.[ofDrawing] : undefined) ?? ''
@@ -42,7 +42,7 @@ function FillCard({ fill, pieceView, isOpen }: { fill: Fill; pieceView: PieceVie
     paint.kind === 'photo'
       ? ['Photo', name]
       : paint.kind === 'tile'
-        ? ['Tile', name]
+        ? ['Tile', shown && sheet ? labelOf(shown, sheet) : name]
         : paint.kind === 'drawing'
           ? ['Drawing', name]
         : paint.kind === 'form'
@@ -56,7 +56,13 @@ function FillCard({ fill, pieceView, isOpen }: { fill: Fill; pieceView: PieceVie
         {paint.kind === 'photo' ? (
           view && <img src={smallPictureOf(view)} alt="" className="max-h-12 max-w-[84px] rounded-[3px]" draggable={false} />
         ) : paint.kind === 'tile' ? (
-          <TilePicture href={view ? smallPictureOf(view) : drawn} whole={drawn !== undefined} />
+          other ? (
+            <span className="grid grid-cols-3 gap-0.5">
+              {Array.from({ length: 6 }, (_, k) => (
+                <Thumb key={k} pieceView={other} className="h-5 w-6" />
+              ))}
+            </span>
+          ) : <TilePicture href={view ? smallPictureOf(view) : drawn} whole={drawn !== undefined} />
         ) : paint.kind === 'drawing' ? (
           <img src={drawn} alt="" className="h-12 w-[84px] rounded-[3px] bg-leaf object-contain p-0.5" draggable={false} />
         ) : paint.kind === 'form' ? (

@@ -4,7 +4,7 @@ import type { Fill } from '../../types/Fill'
 import { edit } from '../edits'
 import { amendFill, chosenFill, isPhoto } from '../fills'
 import { pieceOf, useBench } from '../store'
-import { FillFormPanel } from './FillFormPanel'
+import { FillFormPanel, FillFormShape } from './FillFormPanel'
 import { PlainField, Tick } from './fields'
 import { PaintField } from './PaintField'
 import { Tabs } from './Tabs'
@@ -40,9 +40,9 @@ export function FillPanel() {
           laying,
         ]
       : paint.kind === 'form'
-        ? [[paint.form.shape.kind === 'drawing' ? 'Drawing inside' : 'Lettering inside', <FillFormPanel piece={piece} fill={fill} paint={paint} />], laying]
+        ? [[paint.form.shape.kind === 'drawing' ? 'Drawing inside' : 'Lettering inside', <FillFormPanel piece={piece} fill={fill} paint={paint} />], ['Bend and pull', <FillFormShape piece={piece} fill={fill} paint={paint} />], laying]
         : paint.kind === 'window'
-          ? [laying]
+          ? [['Repeat', <RepeatPanel piece={piece} fill={fill} paint={paint} />], laying]
           : [
             ['Paint', <PaintField label="Painted with" paint={paint} onChange={(next, g) => void amendFill(piece, fill.id, (f) => ({ ...f, paint: next }), g)} />],
             laying,

@@ -1,10 +1,11 @@
 import type { Finish } from '../../types/Finish'
 import { cssPaint, colourOf, useInks } from '../inks'
-import { open, useBench } from '../store'
+import { amendFinish } from '../fills'
+import { bench, open, useBench } from '../store'
 import { Card } from './Card'
 
 /** The finish of a window: its edge, its rims, its shadows. */
-export function FinishCards({ finish }: { finish: Finish }) {
+export function FinishCards({ piece, finish, locked }: { piece: string; finish: Finish; locked: boolean }) {
   const card = useBench((s) => s.open)
   const inks = useInks()
   const softness = finish.softness?.width ?? 0
@@ -13,13 +14,15 @@ export function FinishCards({ finish }: { finish: Finish }) {
   const rims = (finish.rims ?? []).filter((r) => !r.off)
   const shadows = (finish.shadows ?? []).filter((s) => !s.off)
   const edge = [softness > 0 ? 'soft' : 'clear', ...(strength < 100 ? [`${strength} %`] : []), ...(finish.negative ? ['negative'] : [])]
+  const rim = () => void amendFinish(piece, (f) => ({ ...f, rims: [...(f.rims ?? []), { ...bench.get().lastRim }] }), crypto.randomUUID())
+  const shadow = () => void amendFinish(piece, (f) => ({ ...f, shadows: [...(f.shadows ?? []), { ...bench.get().lastShadow }] }), crypto.randomUUID())
   const counted = (n: number, one: string, many: string) => (n === 0 ? 'none' : n === 1 ? one : `${n} ${many}`)
   return (
     <>
-      <Card label="Edge" caption={edge.join(', ')} isOpen={card === 'edge'} onClick={() => open('edge')}>
+      <Card isSmall label="Edge" caption={edge.join(', ')} isOpen={card === 'edge'} onClick={() => open('edge')}>
         <span className="block h-11 w-16 rounded-[3px] border border-ink/15" style={{ background: `linear-gradient(to right, var(--color-ink) ${softness > 0 ? 15 : 49}%, var(--color-leaf) ${softness > 0 ? 85 : 51}%)`, opacity: Math.max(0.25, strength / 100), transform: finish.negative ? 'scaleX(-1)' : undefined }} />
       </Card>
-      <Card label="Rims" caption={counted(rims.length, 'one rim', 'rims')} isOpen={card === 'rims'} onClick={() => open('rims')}>
+      <Card isSmall label="Rims" caption={counted(rims.length, 'one rim', 'rims')} isOpen={card === 'rims'} onClick={() => open('rims')} again={locked ? undefined : { name: 'One more rim, like the last', onClick: rim }}>
         <span className="relative block h-11 w-11">
           <span className={`absolute inset-0 rounded-full border-ink/30 ${rims.length === 0 ? 'border-2 border-dashed' : ''}`} />
           {rims.slice(0, 3).map((r, k) => (
@@ -29,7 +32,7 @@ export function FinishCards({ finish }: { finish: Finish }) {
           ))}
         </span>
       </Card>
-      <Card label="Shadows" caption={counted(shadows.length, 'one shadow', 'shadows')} isOpen={card === 'shadows'} onClick={() => open('shadows')}>
+      <Card isSmall label="Shadows" caption={counted(shadows.length, 'one shadow', 'shadows')} isOpen={card === 'shadows'} onClick={() => open('shadows')} again={locked ? undefined : { name: 'One more shadow, like the last', onClick: shadow }}>
         <span className="relative block h-11 w-14">
           {shadows.slice(0, 3).map((s, k) => (
             <span
@@ -41,7 +44,7 @@ export function FinishCards({ finish }: { finish: Finish }) {
           <span className="absolute top-1.5 left-2 h-8 w-8 rounded-[5px] border-[1.5px] border-ink bg-leaf" style={shadows.some((s) => s.place === 'inside') ? { boxShadow: 'inset 3px 3px 5px rgb(22 29 58 / 0.55)' } : {}} />
         </span>
       </Card>
-      <Card label="Gloss" caption={gloss ? 'light on it' : 'none'} isOpen={card === 'gloss'} onClick={() => open('gloss')}>
+      <Card isSmall label="Gloss" caption={gloss ? 'light on it' : 'none'} isOpen={card === 'gloss'} onClick={() => open('gloss')}>
         <span className="block h-11 w-11 rounded-full border border-ink/15" style={{ background: gloss ? 'radial-gradient(circle at 35% 30%, #fff 0 8%, #5a648f 22%, var(--color-ink) 62%)' : 'var(--color-ink)', opacity: gloss ? 1 : 0.35 }} />
       </Card>
     </>

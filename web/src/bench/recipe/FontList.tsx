@@ -1,17 +1,22 @@
 import { useQueryClient } from '@tanstack/react-query'
 import { useEffect, useRef } from 'react'
 import { FileButton } from '../../parts/FileButton'
+import { giveKeysToSheet } from '../../parts/focus'
 import type { FontCard } from '../../types/FontCard'
 import { uploadFont } from '../drawings'
 
 /** Every font by its name, set in itself. */
 export function FontList({ fonts, chosen, sample, onChoose }: { fonts: FontCard[]; chosen: string; sample: string; onChoose: (id: string) => void }) {
   const queries = useQueryClient()
+  const choose = (id: string) => {
+    giveKeysToSheet()
+    onChoose(id)
+  }
   const bring = async (file: File) => {
     const card = await uploadFont(file)
     if (!card) return
     await queries.invalidateQueries({ queryKey: ['fonts'] })
-    onChoose(card.id)
+    choose(card.id)
   }
   const word = sample.trim().split(/\s+/)[0]
   const list = useRef<HTMLUListElement>(null)
@@ -39,7 +44,7 @@ export function FontList({ fonts, chosen, sample, onChoose }: { fonts: FontCard[
           <li key={f.id} role="option" aria-selected={f.id === chosen}>
             <button
               className={`flex w-full items-center gap-3 px-3 py-1 text-left ${f.id === chosen ? 'bg-ink text-leaf' : 'hover:bg-ink/8'}`}
-              onClick={() => onChoose(f.id)}
+              onClick={() => choose(f.id)}
             >
               <span className="w-[150px] shrink-0 truncate text-[22px] leading-[1.5]" style={{ fontFamily: `inky-${f.id}` }} aria-hidden>
                 {word || f.name}

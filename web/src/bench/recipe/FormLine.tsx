@@ -129,7 +129,7 @@ function FormCard({ piece, form, faded, marked, onPointerDown, onOrder }: CardPr
         }
         const shut = isOpen
         holdForm(form.id)
-        bench.set({ open: shut ? null : 'form', wordProblem: null })
+        bench.set({ open: shut ? null : 'form', typesInto: e.detail === 0, wordProblem: null })
       }}
       onKeyDown={(e) => {
         const by = e.key === 'ArrowLeft' ? -1 : e.key === 'ArrowRight' ? 1 : 0
@@ -138,7 +138,7 @@ function FormCard({ piece, form, faded, marked, onPointerDown, onOrder }: CardPr
         e.stopPropagation()
         onOrder(by)
       }}
-      className={`flex h-[86px] w-[98px] shrink-0 touch-none flex-col items-center justify-between rounded-lg px-1.5 pt-2 pb-1 transition-colors select-none ${look} ${
+      className={`flex h-[86px] w-[92px] shrink-0 touch-none flex-col items-center justify-between rounded-lg px-1.5 pt-2 pb-1 transition-colors select-none ${look} ${
         faded ? 'opacity-40' : ''
       } ${marked ? 'outline-3 outline-sea' : ''}`}
     >

@@ -1,3 +1,4 @@
+import { Radios } from '../../parts/Radios'
 import { useState } from 'react'
 import type { FontCard } from '../../types/FontCard'
 import type { LetterShift } from '../../types/LetterShift'
@@ -109,24 +110,18 @@ export function LetterFields({ shape, onChange }: { shape: Lettering; onChange: 
     <div className="flex items-end gap-3">
       <div>
         <p className="tag">A letter on its own</p>
-        <div className="mt-0.5 flex max-w-[230px] flex-wrap gap-0.5" role="radiogroup" aria-label="A letter on its own">
-          {letters.map((c, i) =>
-            c.trim() === '' ? null : (
-              <button
-                key={i}
-                role="radio"
-                aria-checked={at === i}
-                aria-label={`Letter ${i + 1}: ${c}`}
-                className={`min-w-[26px] rounded-[5px] border-[1.5px] px-1 text-[15px] font-semibold ${
-                  at === i ? 'border-ink bg-ink text-leaf' : shape.letters?.some((l) => l.at === i) ? 'border-rose bg-leaf' : 'border-edge bg-leaf hover:border-ink'
-                }`}
-                onClick={() => setAt(at === i ? null : i)}
-              >
-                {c}
-              </button>
-            ),
+        <Radios
+          label="A letter on its own"
+          className="mt-0.5 flex max-w-[230px] flex-wrap gap-0.5"
+          optionClass="min-w-[26px] rounded-[5px] border-[1.5px] px-1 text-[15px] font-semibold bg-leaf data-checked:border-ink data-checked:bg-ink data-checked:text-leaf"
+          options={letters.flatMap((c, i) =>
+            c.trim() === ''
+              ? []
+              : [{ value: i, face: c, name: `Letter ${i + 1}: ${c}`, className: shape.letters?.some((l) => l.at === i) ? 'border-rose' : 'border-edge hover:border-ink' }],
           )}
-        </div>
+          value={at}
+          onChange={setAt}
+        />
       </div>
       {at !== null && at < letters.length && (
         <div className="grid w-[300px] grid-cols-4 gap-2">

@@ -1,17 +1,30 @@
 import { useRef, useState } from 'react'
 import { NumberField } from '../../parts/NumberField'
+import { Radios, WORDS } from '../../parts/Radios'
 import { readLength, showLength } from '../../parts/units'
 import type { Align } from '../../types/Align'
 import type { Lettering } from '../../types/Lettering'
 import type { Join } from '../../types/Join'
 import { edit } from '../edits'
-import { change, formOf, windowOf } from '../forms'
+import { change, formOf, isPicture, windowOf } from '../forms'
 import { allForms } from '../formTree'
-import { bench, useBench } from '../store'
+import { bench, pieceOf, useBench } from '../store'
 import { readNumber } from './fields'
 import { AlongFields, FeatureTicks, LetterFields } from './LetteringExtras'
 import { FontList } from './FontList'
 import { useFonts } from './fonts'
+
+const ALIGNS: { value: Align; face: string }[] = [
+  { value: 'left', face: 'Left' },
+  { value: 'centre', face: 'Centre' },
+  { value: 'right', face: 'Right' },
+]
+
+/** The picture that is selected, if it may be changed. */
+function selectedPicture(): string | null {
+  const piece = pieceOf(bench.get(), bench.get().selected)
+  return piece && !piece.locked && isPicture(piece) ? piece.id : null
+}
 
 const wordProblem = (sentence: string | null) => bench.set({ wordProblem: sentence })
 
@@ -21,6 +34,8 @@ export function NewWordPanel() {
   const [font, setFont] = useState<string | null>(null)
   const [text, setText] = useState('')
   const problem = useBench((s) => s.wordProblem)
+  // typed on a picture, the picture shows through it
+  const [masked] = useState(() => selectedPicture())
   const ids = useRef<{ piece: string; form: string; gesture: string } | null>(null)
   const chosen = font ?? fonts[0]?.id ?? ''
 
@@ -31,21 +46,22 @@ export function NewWordPanel() {
     if (made) {
       void amend(made.piece, made.form, { text: next, font: nextFont }, made.gesture, true)
     } else if (next.trim() !== '') {
-      const fresh = { piece: crypto.randomUUID(), form: crypto.randomUUID(), gesture: crypto.randomUUID() }
+      const fresh = { piece: masked ?? crypto.randomUUID(), form: crypto.randomUUID(), gesture: crypto.randomUUID() }
       ids.current = fresh
       const { piece, form, gesture } = fresh
-      const added = edit(
-        { edit: 'add_lettering', piece, form, fill: crypto.randomUUID(), text: next, font: nextFont },
-        gesture,
-        (sentence) => {
-          ids.current = null
-          wordProblem(sentence)
-        },
-      )
+      const refused = (sentence: string) => {
+        ids.current = null
+        wordProblem(sentence)
+      }
+      const added = masked
+        ? edit({ edit: 'opening', piece, change: 'add_word', form, text: next, font: nextFont, join: 'add' }, gesture, refused)
+        : edit({ edit: 'add_lettering', piece, form, fill: crypto.randomUUID(), text: next, font: nextFont }, gesture, refused)
       arriving.set(form, added)
       void added.then((made) => {
         arriving.delete(form)
         if (made) bench.set({ selected: piece })
+        // as large as the picture has room for
+        if (made && masked) void amend(piece, form, {}, gesture, true)
       })
     }
   }
@@ -54,7 +70,7 @@ export function NewWordPanel() {
       <div>
         <WordField label="Type a word" text={text} onChange={(t) => change(t, chosen)} problem={problem} />
         <p className="mt-3 text-[13px] leading-snug text-ink-soft">
-          It grows with what you type, as large as the sheet allows. Enter starts a second line.
+          {masked ? 'The selected picture shows through it.' : 'It grows with what you type, as large as the sheet allows.'} Enter starts a second line.
         </p>
       </div>
       <FontList
@@ -97,7 +113,7 @@ function lettering(piece: string, form: string): Lettering | undefined {
 export async function addWord(piece: string, join: Join) {
   const form = crypto.randomUUID()
   const font = usedFont(piece) ?? 'archivo-black'
-  if (await change(piece, { change: 'add_word', form, text: 'WORD', font, join })) bench.set({ forms: [form], open: 'form' })
+  if (await change(piece, { change: 'add_word', form, text: 'WORD', font, join })) bench.set({ forms: [form], open: 'form', typesInto: true })
 }
 
 /** The font of the opening's first lettering, so that a second word matches it. */
@@ -135,19 +151,14 @@ export function LetteringControls({ piece, form, shape }: { piece: string; form:
             if (problem === null) setDraft(null)
           }}
         />
-        <div className="mt-3 flex gap-1" role="radiogroup" aria-label="Alignment of lines">
-          {(['left', 'centre', 'right'] as Align[]).map((align) => (
-            <button
-              key={align}
-              role="radio"
-              aria-checked={shape.align === align}
-              className={`flex-1 rounded-md border-[1.5px] py-0.5 text-[13px] capitalize ${shape.align === align ? 'border-ink bg-ink text-leaf' : 'border-edge bg-leaf hover:border-ink'}`}
-              onClick={() => once({ align })}
-            >
-              {align}
-            </button>
-          ))}
-        </div>
+        <Radios<Align>
+          label="Alignment of lines"
+          className="mt-3 flex gap-1"
+          optionClass={`flex-1 ${WORDS}`}
+          options={ALIGNS}
+          value={shape.align}
+          onChange={(align) => once({ align })}
+        />
       </div>
       <div className="space-y-2">
         <NumberField

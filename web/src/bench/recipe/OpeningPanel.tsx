@@ -18,10 +18,6 @@ export function OpeningPanel() {
   const now = { grow: opening.grow, rounding: opening.rounding, simplify: opening.simplify }
   const set = (part: Partial<Pick<Opening, 'grow' | 'rounding' | 'simplify'>>, gesture: string) =>
     void change(piece, { change: 'reshape', ...now, ...part }, gesture)
-  const bake = async () => {
-    const form = crypto.randomUUID()
-    if (await change(piece, { change: 'bake_all', form })) bench.set({ forms: [form] })
-  }
   return (
     <div className="w-[560px]">
       <div className="grid grid-cols-3 gap-4">
@@ -39,9 +35,6 @@ export function OpeningPanel() {
             Back to the joins alone
           </button>
         )}
-        <button className="plain" title="One contour of nodes in place of all forms; undo brings them back" onClick={() => void bake()}>
-          Bake the opening
-        </button>
         <span className="ml-auto text-[13px] text-ink-soft tabular-nums" data-testid="opening-nodes">
           {before > nodes ? `${before.toLocaleString('en')} nodes, simplified to ${nodes.toLocaleString('en')}` : `${nodes.toLocaleString('en')} nodes`}
         </span>

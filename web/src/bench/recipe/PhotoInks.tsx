@@ -6,6 +6,16 @@ import { edit } from '../edits'
 import { useInks } from '../inks'
 import { useBench } from '../store'
 
+/** The main colours of a photo. */
+export function useInkProposals(photo: string | undefined) {
+  return useQuery({
+    queryKey: ['inks', photo],
+    enabled: photo !== undefined,
+    staleTime: Infinity,
+    queryFn: () => call<InkProposal[]>('GET', `/photos/${photo ?? ''}/inks`),
+  })
+}
+
 /** The main colours of a photo of the sheet, to be taken as inks. */
 export function PhotoInks() {
   const photos = useBench((s) => s.bench?.sheet.photos)
@@ -13,12 +23,7 @@ export function PhotoInks() {
   const all = Object.entries(photos ?? {})
   const [chosen, setChosen] = useState<string | null>(null)
   const photo = all.find(([id]) => id === chosen)?.[0] ?? all[0]?.[0]
-  const found = useQuery({
-    queryKey: ['inks', photo],
-    enabled: photo !== undefined,
-    staleTime: Infinity,
-    queryFn: () => call<InkProposal[]>('GET', `/photos/${photo ?? ''}/inks`),
-  })
+  const found = useInkProposals(photo)
   if (photo === undefined) return null
   const take = (p: InkProposal) => void edit({ edit: 'set_ink', ink: { id: crypto.randomUUID(), name: p.name, mix: { mix: 'colour', colour: p.colour } } })
   const known = (p: InkProposal) => inks.some((i) => i.mix.mix === 'colour' && i.mix.colour === p.colour)

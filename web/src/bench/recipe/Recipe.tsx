@@ -1,15 +1,14 @@
 import { useEffect, useRef, type ReactNode } from 'react'
-import { bringIn } from '../photos'
-import { smallPictureOf } from '../pictures'
-import { bench, closeCard, viewOf, open, pieceOf, useBench, type OpenCard } from '../store'
-import { labelOf } from '../Stack'
+import { bench, closeCard, open, pieceOf, useBench, type OpenCard } from '../store'
 import { cssPaint, useInks } from '../inks'
 import { BackgroundPanel, BorderPanel, SizePanel } from './SheetPanels'
 import { AddFillPanel } from './AddFillPanel'
 import { AddPanel } from './AddPanel'
-import { Card, PhotoButton } from './Card'
+import { Card } from './Card'
 import { FillPanel } from './FillPanel'
 import { EdgePanel, RimsPanel, ShadowsPanel } from './FinishPanels'
+import { wayOf } from '../keyMove'
+import { follow, leaving } from '../pointer'
 import { FormPanel } from './FormPanel'
 import { GlossPanel } from './GlossPanel'
 import { InksPanel } from './InksPanel'
@@ -25,18 +24,12 @@ export function Recipe() {
   const piece = useBench((s) => pieceOf(s, s.selected))
   const card = useBench((s) => s.open)
   useFonts()
-  const panel = panelOf(card, piece?.kind.kind === 'window')
+  const panel = panelOf(card, piece !== undefined)
   return (
     <section aria-label="Recipe" className="relative shrink-0 border-t-2 border-ink bg-leaf">
       {panel && <OpenPanel>{panel}</OpenPanel>}
-      <div className="flex h-[104px] items-center gap-3 overflow-x-auto px-5">
-        {piece?.kind.kind === 'window' ? (
-          <WindowLine window={piece.kind} piece={piece.id} locked={piece.locked} />
-        ) : piece ? (
-          <PictureLine piece={piece.id} />
-        ) : (
-          <SheetLine />
-        )}
+      <div className="flex h-[104px] items-center gap-2 overflow-x-auto px-4">
+        {piece ? <WindowLine window={piece.kind} piece={piece.id} locked={piece.locked} /> : <SheetLine />}
       </div>
     </section>
   )
@@ -81,16 +74,41 @@ function panelOf(card: OpenCard, isWindow: boolean): ReactNode {
   }
 }
 
+/** Puts a card so far from where it was, within the window. */
+function placeCard(card: HTMLElement, dx: number, dy: number, from: DOMRect) {
+  const within = (v: number, most: number) => Math.round(Math.min(Math.max(v, 4), Math.max(most - 4, 4)))
+  bench.set({ cardAt: { x: within(from.left + dx, window.innerWidth - card.offsetWidth), y: within(from.top + dy, window.innerHeight - card.offsetHeight) } })
+}
+
+function startCardMove(e: React.PointerEvent, card: HTMLElement) {
+  if (e.button !== 0) return
+  const from = card.getBoundingClientRect()
+  const left = leaving(e)
+  follow({
+    move: (m) => left(m) && placeCard(card, m.clientX - e.clientX, m.clientY - e.clientY, from),
+    up: () => undefined,
+    drop: () => placeCard(card, 0, 0, from),
+  })
+}
+
 /** The controls of an open card, right above it; pinned, they stay for the next piece. */
 function OpenPanel({ children }: { children: ReactNode }) {
   const pinned = useBench((s) => s.pinned)
+  const at = useBench((s) => s.cardAt)
   const box = useRef<HTMLDivElement>(null)
   useEffect(() => {
-    box.current?.querySelector<HTMLElement>('[data-first]')?.focus()
+    // a form that is held by the mouse leaves the keys with the sheet: Delete removes it, and eats no letters
+    const s = bench.get()
+    if (s.open !== 'form' || s.typesInto) box.current?.querySelector<HTMLElement>('[data-first]')?.focus()
   }, [])
   useRoom(box)
   return (
-    <div ref={box} className="absolute bottom-full left-5 z-20 mb-2 rounded-xl border-[1.5px] border-ink bg-paper p-4 pr-12 shadow-sheet">
+    <div
+      ref={box}
+      data-testid="card"
+      className={`${at ? 'fixed' : 'absolute bottom-full left-5 mb-2'} z-20 rounded-xl border-[1.5px] border-ink bg-paper p-4 pr-12 shadow-sheet`}
+      style={at ? { left: at.x, top: at.y } : undefined}
+    >
       {children}
       <div className="absolute top-2 right-2 flex flex-col">
         <button className="plain px-2" aria-label="Close the card" title="Close the card" onClick={closeCard}>
@@ -104,6 +122,22 @@ function OpenPanel({ children }: { children: ReactNode }) {
           onClick={() => bench.set({ pinned: !pinned })}
         >
           {pinned ? '◆' : '◇'}
+        </button>
+        <button
+          className="plain cursor-move touch-none px-2"
+          aria-label="Take the card elsewhere: arrow keys move it"
+          title="Drag the card elsewhere; cards open there from then on. A double click brings them back."
+          onPointerDown={(e) => box.current && startCardMove(e, box.current)}
+          onDoubleClick={() => bench.set({ cardAt: null })}
+          onKeyDown={(e) => {
+            const way = wayOf(e.key)
+            if (!way || !box.current) return
+            e.preventDefault()
+            e.stopPropagation()
+            placeCard(box.current, way[0] * 40, way[1] * 40, box.current.getBoundingClientRect())
+          }}
+        >
+          ✥
         </button>
       </div>
     </div>
@@ -119,10 +153,10 @@ function SheetLine() {
   return (
     <>
       <Card label="Size" caption={`${sheet.ppi} ppi`} isOpen={card === 'size'} onClick={() => open('size')}>
-        <span className="block border-[1.5px] border-ink bg-white" style={{ width: (sheet.width / side) * 46, height: (sheet.height / side) * 46 }} />
+        <span className="block border-[1.5px] border-current bg-white" style={{ width: (sheet.width / side) * 46, height: (sheet.height / side) * 46 }} />
       </Card>
       <Card label="Background" caption={sheet.background} isOpen={card === 'background'} onClick={() => open('background')}>
-        <span className="block h-11 w-11 rounded-full border-[1.5px] border-ink" style={{ background: sheet.backdrop ? cssPaint(sheet.backdrop, inks) : sheet.background }} />
+        <span className="block h-11 w-11 rounded-full border-[1.5px] border-current" style={{ background: sheet.backdrop ? cssPaint(sheet.backdrop, inks) : sheet.background }} />
       </Card>
       <Card label="Border" caption={sheet.border ? 'a line' : 'none'} isOpen={card === 'border'} onClick={() => open('border')}>
         <span className="relative block h-11 w-9 border-[1.5px] border-ink bg-white">
@@ -131,46 +165,17 @@ function SheetLine() {
       </Card>
       <Card label="Inks" caption={inks.length === 0 ? 'none yet' : inks.map((i) => i.name).join(', ')} isOpen={card === 'inks'} onClick={() => open('inks')}>
         <span className="flex">
-          {inks.length === 0 && <span className="block h-9 w-9 rounded-full border-2 border-dashed border-ink/30" />}
+          {inks.length === 0 && <span className="block h-9 w-9 rounded-full border-2 border-dashed border-current opacity-50" />}
           {inks.slice(0, 4).map((i, k) => (
-            <span key={i.id} className={`block h-9 w-9 rounded-full border border-ink/20 ${k > 0 ? '-ml-4' : ''}`} style={{ background: cssPaint({ kind: 'ink', ink: i.id }, inks) }} />
+            <span key={i.id} className={`block h-9 w-9 rounded-full border-[1.5px] border-current ${k > 0 ? '-ml-4' : ''}`} style={{ background: cssPaint({ kind: 'ink', ink: i.id }, inks) }} />
           ))}
         </span>
       </Card>
-      <span className="mx-2 h-14 w-px bg-edge" />
-      <button className="strong h-11 shrink-0 px-5 text-[16px]" onClick={() => open('new-word')}>
-        Add lettering
-      </button>
-      <button className="outlined h-11 shrink-0 px-4" aria-expanded={card === 'add-window'} onClick={() => open('add-window')}>
-        Add a shape
-      </button>
-      <PhotoButton className="outlined h-11 shrink-0 px-4" label="Bring in a photo" onFile={(file) => void bringIn(file, null)} />
-      <button className="outlined h-11 shrink-0 px-4" aria-expanded={card === 'stock'} onClick={() => open('stock')}>
-        Stock drawer
-      </button>
       {sheet.pieces.length === 0 && (
-        <p className="ml-3 max-w-[330px] text-[13px] leading-snug text-ink-soft">
-          A word or shape is an opening from the start: drop a photo on it, and the photo shows through.
+        <p className="ml-3 max-w-[420px] text-[13.5px] leading-snug text-ink-soft">
+          A word or a shape from the shelf at the left is an opening from the start: drop a photo on it, and the photo shows through. Or begin with the photo, and draw the shape on it.
         </p>
       )}
-    </>
-  )
-}
-
-function PictureLine({ piece }: { piece: string }) {
-  const view = useBench((s) => viewOf(s, piece)?.photos[0])
-  const found = useBench((s) => pieceOf(s, piece))
-  const sheet = useBench((s) => s.bench?.sheet)
-  return (
-    <>
-      <div className="flex shrink-0 flex-col items-center">
-        {view && <img src={smallPictureOf(view)} alt="" className="max-h-14 max-w-[100px] rounded-[3px]" draggable={false} />}
-        <span className="mt-1 max-w-[120px] truncate text-[12px] font-medium">{found && sheet ? labelOf(found, sheet) : ''}</span>
-      </div>
-      <p className="max-w-md text-[14px] text-ink-soft">
-        A whole photo on the sheet{view ? `, ${Math.round(view.ppi)} ppi at this size` : ''}. Drop the same photo on a word to show it through
-        the letters.
-      </p>
     </>
   )
 }

@@ -84,6 +84,13 @@ function Own({ figure: f, half, onChange }: OwnProps) {
           <PlainField label="Sweep, degrees" value={f.sweep} step={5} min={1} max={360} slider onChange={(sweep, g) => onChange({ ...f, sweep }, g)} />
         </>
       )
+    case 'triangle':
+      return (
+        <>
+          <PlainField label="Lean, %" value={f.lean} {...percent} onChange={(lean, g) => onChange({ ...f, lean }, g)} />
+          <LengthField label="Rounding" value={f.rounding} {...radius} onChange={(rounding, g) => onChange({ ...f, rounding }, g)} />
+        </>
+      )
     case 'polygon':
       return (
         <>

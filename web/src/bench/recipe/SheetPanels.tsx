@@ -5,7 +5,9 @@ import type { Unit } from '../../types/Unit'
 import { edit } from '../edits'
 import { bench, useBench } from '../store'
 import { ColourField } from './ColourField'
+import { photoOf } from '../fills'
 import { layBehind } from '../photos'
+import { useInkProposals } from './PhotoInks'
 import { PhotoButton } from './Card'
 import { LengthField, PlainField, Tick } from './fields'
 import { PaintField } from './PaintField'
@@ -92,9 +94,27 @@ export function BackgroundPanel() {
           <PlainField label="Grain of the paper, %" value={sheet.paper ?? 0} factor={100} digits={0} min={0} max={100} slider onChange={(grain, gesture) => void edit({ edit: 'set_paper', grain }, gesture)} />
         </div>
         <PhotoButton className="outlined" label="A photo behind everything" onFile={(file) => void layBehind(file)} />
+        <GroundOfPhoto />
       </div>
       {backdrop && <PaintField label="Over the background" paint={backdrop} onChange={(paint, gesture) => void edit({ edit: 'set_backdrop', paint }, gesture)} />}
     </div>
+  )
+}
+
+/** The two colours that there is most of in the foremost photo of the sheet, as a gradient. */
+function GroundOfPhoto() {
+  const photo = useBench((s) => {
+    const fills = s.bench?.sheet.pieces.flatMap((p) => p.kind.fills) ?? []
+    return fills.flatMap((f) => photoOf(f.paint) ?? []).at(-1)
+  })
+  const [light, dark] = useInkProposals(photo).data ?? []
+  if (!light || !dark) return null
+  const stops = [light, dark].map((p, at) => ({ at, tint: { colour: p.colour }, opacity: 1 }))
+  return (
+    <button className="outlined" onClick={() => void edit({ edit: 'set_backdrop', paint: { kind: 'gradient', gradient: { kind: 'linear', stops } } })}>
+      <span aria-hidden className="h-4 w-4 rounded-full border border-current" style={{ background: `linear-gradient(${light.colour}, ${dark.colour})` }} />
+      A gradient of its main colours
+    </button>
   )
 }
 

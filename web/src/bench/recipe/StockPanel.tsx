@@ -2,6 +2,7 @@ import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { call } from '../../api/client'
 import type { StockEntry } from '../../types/StockEntry'
+import { isPicture } from '../forms'
 import { LICENCES, takeFromStock } from '../stock'
 import { pieceOf, useBench } from '../store'
 import { CreditsPanel } from './CreditsPanel'
@@ -24,7 +25,7 @@ export function StockPanel() {
 function Drawer() {
   const [words, setWords] = useState('')
   const [taking, setTaking] = useState<string | null>(null)
-  const into = useBench((s) => pieceOf(s, s.selected)?.kind.kind === 'window')
+  const into = useBench((s) => s.selected !== null && !isPicture(pieceOf(s, s.selected)))
   const found = useQuery({
     queryKey: ['stock', words.trim()],
     placeholderData: (before: StockEntry[] | undefined) => before,

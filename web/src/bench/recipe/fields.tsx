@@ -1,5 +1,6 @@
 import type { ReactNode } from 'react'
 import { NumberField } from '../../parts/NumberField'
+import { Radios, WORDS } from '../../parts/Radios'
 import { readLength, showLength } from '../../parts/units'
 import { useBench } from '../store'
 
@@ -77,19 +78,7 @@ export function ChoiceField<T extends string>({ label, options, value, onChange 
   return (
     <div>
       <p className="tag">{label}</p>
-      <div className="mt-0.5 flex flex-wrap gap-1" role="radiogroup" aria-label={label}>
-        {options.map(([v, text]) => (
-          <button
-            key={v}
-            role="radio"
-            aria-checked={value === v}
-            className={`rounded-md border-[1.5px] px-2.5 py-0.5 text-[13.5px] ${value === v ? 'border-ink bg-ink text-leaf' : 'border-edge bg-leaf hover:border-ink'}`}
-            onClick={() => onChange(v)}
-          >
-            {text}
-          </button>
-        ))}
-      </div>
+      <Radios label={label} className="mt-0.5 flex flex-wrap gap-1" optionClass={WORDS} options={options.map(([v, text]) => ({ value: v, face: text }))} value={value} onChange={onChange} />
     </div>
   )
 }

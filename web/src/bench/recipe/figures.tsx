@@ -7,10 +7,11 @@ const fill = (d: string, even = false) => <path d={d} fill="currentColor" {...(e
 export const FIGURES: { figure: Figure; sign: ReactNode }[] = [
   { figure: { figure: 'ellipse' }, sign: fill('M4 20a16 12 0 0 1 32 0a16 12 0 0 1-32 0Z') },
   { figure: { figure: 'box', corners: [0, 0, 0, 0] }, sign: fill('M5 9h30v22H5Z') },
+  { figure: { figure: 'triangle', lean: 0.5, rounding: 0 }, sign: fill('M20 6l17 28H3Z') },
   { figure: { figure: 'ring', hole: 0.6 }, sign: fill('M4 20a16 16 0 0 1 32 0a16 16 0 0 1-32 0Zm6 0a10 10 0 0 0 20 0a10 10 0 0 0-20 0Z', true) },
   { figure: { figure: 'sector', from: 0, sweep: 120 }, sign: fill('M12 28V6a22 22 0 0 1 19 33Z') },
-  { figure: { figure: 'polygon', sides: 6, rounding: 0 }, sign: fill('M20 4l14 8v16l-14 8l-14-8V12Z') },
-  { figure: { figure: 'star', points: 5, depth: 0.5, rounding: 0 }, sign: fill('M20 3l5 11l12 2l-9 8l3 12l-11-6l-11 6l3-12l-9-8l12-2Z') },
+  { figure: { figure: 'polygon', sides: 6, rounding: 0, fitted: true }, sign: fill('M20 4l14 8v16l-14 8l-14-8V12Z') },
+  { figure: { figure: 'star', points: 5, depth: 0.5, rounding: 0, fitted: true }, sign: fill('M20 3l5 11l12 2l-9 8l3 12l-11-6l-11 6l3-12l-9-8l12-2Z') },
   { figure: { figure: 'heart' }, sign: fill('M20 36C8 26 4 20 4 13a8 8 0 0 1 16-2a8 8 0 0 1 16 2c0 7-4 13-16 23Z') },
   { figure: { figure: 'arch', rise: 0.5 }, sign: fill('M7 36V18a13 13 0 0 1 26 0v18Z') },
   { figure: { figure: 'drop' }, sign: fill('M20 3c5 9 11 14 11 22a11 11 0 0 1-22 0c0-8 6-13 11-22Z') },

@@ -1,36 +1,82 @@
-import { useEffect, type RefObject } from 'react'
-import { bench, viewOf } from '../store'
+import { useLayoutEffect, type RefObject } from 'react'
+import { bench, useBench, viewOf } from '../store'
+import type { View } from '../viewport'
 
-/** Clear space around the piece, in CSS pixels. */
-const MARGIN = 20
+/** Clear space around the piece for its handles, and below it for its bar; CSS pixels. */
+const MARGIN = 34
+const BAR = 52
+
+type Box = readonly [left: number, top: number, right: number, bottom: number]
+
+/** The parts of the port (its size in pixels) that a card leaves free: beside it, above and below it. */
+function freeAround([l, t, r, b]: Box, width: number, height: number): Box[] {
+  // the shelf and the stack stand at the left
+  const left = 108
+  const all: Box[] = [
+    [left, 0, width, Math.min(t, height)],
+    [Math.max(r, left), 0, width, height],
+    [left, 0, l, height],
+    [left, b, width, height],
+  ]
+  return all.filter(([x0, y0, x1, y1]) => x1 - x0 > 160 && y1 - y0 > 120)
+}
+
+/** The view in which a piece (bounds in mm) is seen whole in a part of the port: moved as little as it can be, smaller where it has to be. */
+function viewIn(view: View, [l, t, r, b]: Box, [x0, y0, x1, y1]: Box): View {
+  const room = [x1 - x0 - 2 * MARGIN, y1 - y0 - MARGIN - BAR] as const
+  const zoom = Math.min(view.zoom, Math.max(room[0], 40) / Math.max(r - l, 0.1), Math.max(room[1], 40) / Math.max(b - t, 0.1))
+  // a change of size keeps the middle of the piece
+  const k = zoom / view.zoom
+  const [cx, cy] = [view.x + ((l + r) / 2) * view.zoom, view.y + ((t + b) / 2) * view.zoom]
+  const [x, y] = [cx - (cx - view.x) * k, cy - (cy - view.y) * k]
+  const into = (low: number, high: number, from: number, to: number) => (low < from ? from - low : high > to ? to - high : 0)
+  return {
+    zoom,
+    x: x + into(x + l * zoom, x + r * zoom, x0 + MARGIN, x1 - MARGIN),
+    y: y + into(y + t * zoom, y + b * zoom, y0 + MARGIN, y1 - BAR),
+  }
+}
+
+const same = (a: View, b: View) => a.zoom === b.zoom && a.x === b.x && a.y === b.y
 
 /**
- * Keeps the selected piece clear of an open card as far as the bench allows: the sheet slides up, and back when the
- * card closes.
+ * Keeps the selected piece clear of an open card: the sheet moves aside, or gets smaller, and is as it was when the card closes, unless it was
+ * moved meanwhile.
  */
 export function useRoom(card: RefObject<HTMLElement | null>) {
-  useEffect(() => {
+  const selected = useBench((s) => s.selected)
+  const place = useBench((s) => s.cardAt)
+  useLayoutEffect(() => {
     const element = card.current
     if (!element) return
-    let lifted = 0
-    const watch = new ResizeObserver(() => {
+    let before: View | null = null
+    let made: View | null = null
+    const makeRoom = () => {
       const s = bench.get()
-      const pieceView = viewOf(s, s.selected)
-      if (!pieceView) return
-      const [left, top, , bottom] = pieceView.bounds
-      // cards stand on the lower edge of the sheet's port
-      const edge = s.port.height - element.offsetHeight - MARGIN
-      if (s.view.x + left * s.view.zoom > element.offsetLeft + element.offsetWidth) return
-      const hidden = s.view.y + bottom * s.view.zoom - edge
-      const by = Math.min(hidden, s.view.y + top * s.view.zoom - MARGIN)
-      if (by <= 0) return
-      lifted += by
-      bench.set({ view: { ...s.view, y: s.view.y - by } })
-    })
+      const bounds = viewOf(s, s.selected)?.bounds
+      const port = document.querySelector('[data-testid=port]')?.getBoundingClientRect()
+      if (!bounds || !port) return
+      const r = element.getBoundingClientRect()
+      const box: Box = [r.left - port.left, r.top - port.top, r.right - port.left, r.bottom - port.top]
+      const from = before !== null && made !== null && same(made, s.view) ? before : s.view
+      const views = freeAround(box, port.width, port.height).map((area) => ({ area, view: viewIn(from, bounds, area) }))
+      const far = (v: View) => Math.hypot(v.x - from.x, v.y - from.y)
+      const found = views.sort((a, b) => b.view.zoom - a.view.zoom || far(a.view) - far(b.view))[0]
+      if (found) bench.set({ free: found.area })
+      if (!found || same(found.view, s.view)) return
+      const best = found.view
+      before = from
+      made = best
+      bench.set({ view: best })
+    }
+    // before the card is seen, and whenever its size changes
+    makeRoom()
+    const watch = new ResizeObserver(makeRoom)
     watch.observe(element)
     return () => {
       watch.disconnect()
-      if (lifted > 0) bench.set(({ view }) => ({ view: { ...view, y: view.y + lifted } }))
+      bench.set({ free: null })
+      if (before !== null && made !== null && same(made, bench.get().view)) bench.set({ view: before })
     }
-  }, [card])
+  }, [card, selected, place])
 }

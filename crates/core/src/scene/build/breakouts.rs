@@ -73,7 +73,7 @@ impl Builder<'_> {
 }
 
 /// A subject of a photo with its cleaned colours, where the photo lies.
-fn cutout(photo_fill: &PhotoFill, photo: &Photo, subject: u32, tone: Option<ToneId>) -> Option<Picture> {
+pub(super) fn cutout(photo_fill: &PhotoFill, photo: &Photo, subject: u32, tone: Option<ToneId>) -> Option<Picture> {
     let place = &photo_fill.placement;
     let id = photo.subject(subject)?.matte.clone();
     let source = PhotoSource { id, width: photo.width, height: photo.height, pull: place.pull };

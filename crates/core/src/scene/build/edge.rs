@@ -24,6 +24,8 @@ pub(super) struct EdgeShape {
 
 #[derive(Clone, Copy)]
 enum Limit {
+    /// Nothing limits it: what it shows has its own edge.
+    Whole,
     Clip(ClipId),
     Mask(MaskId),
 }
@@ -33,6 +35,7 @@ impl EdgeShape {
     pub fn limited(&self, nodes: Vec<Node>) -> Node {
         let group = Group::of(nodes);
         match self.limit {
+            Limit::Whole => group.into(),
             Limit::Clip(clip) => Group { clip: Some(clip), ..group }.into(),
             Limit::Mask(mask) => Group { mask: Some(mask), ..group }.into(),
         }
@@ -79,6 +82,12 @@ impl Builder<'_> {
             geometry,
             bounds,
         }
+    }
+
+    /// What is seen whole: its shadow is that of what it shows.
+    pub fn whole_shape(&mut self, shown: &[Node], bounds: Rect) -> EdgeShape {
+        let shape = self.clear_shape(Geometry::Opening, bounds);
+        EdgeShape { silhouette: Group::of(shown.to_vec()).into(), limit: Limit::Whole, ..shape }
     }
 
     /// A fading edge. `contents` cover the opening.

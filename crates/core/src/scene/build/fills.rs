@@ -1,15 +1,17 @@
 //! Fills as nodes: what shows through an opening, from back to front.
 
+use super::breakouts::cutout;
 use super::builder::Builder;
 use super::drawing::{Parts, drawing_node};
 use super::roles::{covering, moves, role_of};
 use super::tile::tile_node;
 use crate::combine::unite;
 use crate::outline::form_path;
+use crate::scene::model::PieceScene;
 use crate::scene::tree::{
     Geometry, Group, Moves, Node, PhotoSource, Picture, Reuse, Role, Shape, Share, Source, ToneId,
 };
-use crate::sheet::{Fill, FillPaint, FormFill, Photo, PhotoFill, PhotoId, Placement, WindowFill};
+use crate::sheet::{Fill, FillPaint, FormFill, Photo, PhotoFill, PhotoId, PieceId, Placement, WindowFill};
 use kurbo::{Rect, Shape as _};
 
 impl Builder<'_> {
@@ -35,8 +37,14 @@ impl Builder<'_> {
 
     fn photo_fill(&mut self, fill: &Fill, photo_fill: &PhotoFill, tone: Option<ToneId>) -> Option<Node> {
         let photo = self.sheet.photos.get(&photo_fill.photo)?;
+        let role = role_of(fill);
+        if photo_fill.alone && !photo.subjects.is_empty() {
+            let cutouts = photo.subjects.iter().filter_map(|s| cutout(photo_fill, photo, s.key, tone));
+            let cutouts: Vec<Node> = cutouts.map(Node::from).collect();
+            return Some(Group { role, ..Group::of(cutouts) }.into());
+        }
         let picture = photo_picture(&photo_fill.photo, photo, &photo_fill.placement, tone);
-        Some(Picture { role: role_of(fill), ..picture }.into())
+        Some(Picture { role, ..picture }.into())
     }
 
     /// Lettering or another form, seen only where the opening is.
@@ -55,11 +63,17 @@ impl Builder<'_> {
         Some(Shape { role: role_of(fill), geometry: Geometry::path(path), fill: Some(paint), stroke: None }.into())
     }
 
-    /// Another window of the sheet, as part of this one.
-    fn window_fill(&mut self, fill: &Fill, shown: &WindowFill) -> Option<Node> {
-        let other = self.windows.shown(shown.piece)?;
+    /// Another window of the sheet, with what keeps it from being drawn.
+    pub(super) fn shown(&mut self, window: PieceId) -> Option<std::sync::Arc<PieceScene>> {
+        let other = self.windows.shown(window)?;
         self.incomplete |= other.key.is_none();
         self.problem = self.problem.take().or(other.problem.clone());
+        Some(other)
+    }
+
+    /// Another window of the sheet, as part of this one.
+    fn window_fill(&mut self, fill: &Fill, shown: &WindowFill) -> Option<Node> {
+        let other = self.shown(shown.piece)?;
         let fragment = std::sync::Arc::clone(&other.fragment);
         Some(Reuse { role: role_of(fill), fragment, transform: shown.by.affine() }.into())
     }

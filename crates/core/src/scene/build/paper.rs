@@ -3,22 +3,22 @@
 use crate::photo::resize;
 use image::{Rgba, RgbaImage};
 
-/// Pixels along a side of the picture at its full size.
-const SIDE: u32 = 320;
+/// Pixels along a side of the picture at its full size: 305 to an inch, so that no pixel of it is seen in print.
+const SIDE: u32 = 960;
 /// The least that it is made smaller to.
-const LEAST: u32 = 40;
+const LEAST: u32 = 60;
 /// Millimetres along a side of it.
 pub const SIDE_MM: f64 = 80.0;
 
 /// Grain from 0 to 1: darker and lighter by the alpha of black and white; without a seam where it is repeated.
 ///
-/// Value noise in three octaves for the pulp, and short fibres that lie in all directions.
+/// Value noise in four octaves for the pulp (from a third of a millimetre to one centimetre), and short fibres that lie in all directions.
 ///
 /// `side` is how many pixels are wanted along a side: for fewer than it has, it is made smaller here, so that whoever draws it need not.
 pub fn paper_picture(grain: f64, side: u32) -> RgbaImage {
     let n = SIDE as usize;
     let mut level = vec![0.0_f32; n * n];
-    for (cell, share) in [(4_usize, 0.7_f32), (10, 0.3), (40, 0.1)] {
+    for (cell, share) in [(4_usize, 0.35_f32), (12, 0.6), (30, 0.3), (120, 0.1)] {
         let cells = n / cell;
         for (i, v) in level.iter_mut().enumerate() {
             let (x, y) = ((i % n) as f32 / cell as f32, (i / n) as f32 / cell as f32);
@@ -32,11 +32,14 @@ pub fn paper_picture(grain: f64, side: u32) -> RgbaImage {
     for fibre in 0..260 {
         let pick = |k: usize| noise(fibre, k, 7);
         let (mut x, mut y) = (pick(0) * n as f32, pick(1) * n as f32);
-        let (mut turn, bent) = (pick(2) * std::f32::consts::TAU, (pick(3) - 0.5) * 0.16);
-        let light = if pick(4) > 0.5 { 0.22 } else { -0.22 };
-        for _ in 0..(6.0 + pick(5) * 16.0) as usize {
+        let (mut turn, bent) = (pick(2) * std::f32::consts::TAU, (pick(3) - 0.5) * 0.05);
+        let light = if pick(4) > 0.5 { 0.13 } else { -0.13 };
+        for _ in 0..(18.0 + pick(5) * 48.0) as usize {
             let at = |v: f32| v.rem_euclid(n as f32) as usize % n;
-            level[at(y) * n + at(x)] += light;
+            // as thick as two pixels
+            for (dx, dy) in [(0.0, 0.0), (1.0, 0.0), (0.0, 1.0), (1.0, 1.0)] {
+                level[at(y + dy) * n + at(x + dx)] += light / 2.0;
+            }
             (x, y, turn) = (x + turn.cos(), y + turn.sin(), turn + bent);
         }
     }

@@ -1,18 +1,16 @@
 //! Computes the scenes of pieces.
 
 use super::builder::{Builder, ShownWindows};
-use super::fills::photo_picture;
 use super::page;
 use super::window::{Open, window_nodes};
 use crate::breakout::WindowBreakout;
 use crate::library::Library;
-use crate::outline::{OpeningOutline, opening_outline};
+use crate::outline::{OpeningOutline, shown_outline};
 use crate::scene::cost::{Cost, Excess};
 use crate::scene::depends::Keys;
 use crate::scene::model::{PieceProblem, PieceScene, Scene, SceneMemo};
 use crate::scene::tree::{Definitions, Fragment, Node};
-use crate::sheet::{Photo, Piece, PieceId, PieceKind, Placement, Sheet, Window};
-use kurbo::{BezPath, Point};
+use crate::sheet::{Piece, PieceId, PieceKind, Sheet, Window};
 use rayon::prelude::*;
 use std::collections::HashMap;
 use std::sync::{Arc, Mutex, PoisonError};
@@ -109,7 +107,7 @@ impl<'a> SceneBuilder<'a> {
                 scene.problem = Some(PieceProblem::TooDeep);
                 Vec::new()
             }
-            PieceKind::Window(window) => match opening_outline(&window.opening, self.library) {
+            PieceKind::Window(window) => match shown_outline(self.sheet, window, self.library) {
                 Ok(outline) => {
                     let nodes = nodes_of(&mut builder, piece.id, window, &outline, &mut scene);
                     scene.outline = outline;
@@ -120,13 +118,6 @@ impl<'a> SceneBuilder<'a> {
                     builder.incomplete = true;
                     Vec::new()
                 }
-            },
-            PieceKind::Picture(picture) => match self.sheet.photos.get(&picture.photo) {
-                Some(photo) => {
-                    scene.outline = Arc::new(OpeningOutline::plain(border(photo, &picture.placement)));
-                    vec![photo_picture(&picture.photo, photo, &picture.placement, None).into()]
-                }
-                None => Vec::new(),
             },
         };
         if !builder.incomplete {
@@ -162,16 +153,6 @@ fn affordable(mut pieces: Vec<Arc<PieceScene>>) -> Vec<Arc<PieceScene>> {
         }
     }
     pieces
-}
-
-/// The border of a photo that lies on the sheet, in sheet space.
-fn border(photo: &Photo, place: &Placement) -> BezPath {
-    let corners = place.corners(photo.width, photo.height).map(|[x, y]| Point::new(x, y));
-    let mut path = BezPath::new();
-    path.move_to(corners[0]);
-    corners[1..].iter().for_each(|p| path.line_to(*p));
-    path.close_path();
-    path
 }
 
 /// The nodes of a window with this outline.

@@ -1,4 +1,4 @@
-//! Tiles: a photo or a drawing, repeated.
+//! Tiles: a photo, a drawing or another window, repeated.
 
 use super::builder::Builder;
 use super::drawing::drawing_nodes;
@@ -83,7 +83,7 @@ pub(super) fn tile_node(
     let room = bounds.width().max(bounds.height()) / 4.0;
     let (rows, columns, is_large) = lattice.seen(bounds.inflate(room, room));
     let count = (rows[1] - rows[0] + 1.0) * (columns[1] - columns[0] + 1.0);
-    let most = if is_large || matches!(tile.motif, Motif::Drawing(_)) { DRAWINGS } else { PHOTOS };
+    let most = if is_large || matches!(tile.motif, Motif::Drawing(_) | Motif::Window(_)) { DRAWINGS } else { PHOTOS };
     if count <= most {
         let places = (rows[0] as i64..=rows[1] as i64)
             .flat_map(|row| (columns[0] as i64..=columns[1] as i64).map(move |column| (row, column)));
@@ -119,6 +119,18 @@ fn motif(builder: &mut Builder<'_>, motif: &Motif, tone: Option<ToneId>) -> Opti
                 tone,
             };
             Some((size, Fragment { definitions, nodes: vec![picture.into()], ..Fragment::default() }))
+        }
+        Motif::Window(id) => {
+            let other = builder.shown(*id)?;
+            let bounds = crate::combine::bounds(&other.outline.path);
+            if bounds.width() <= 0.0 || bounds.height() <= 0.0 {
+                return None;
+            }
+            let fragment = Arc::clone(&other.fragment);
+            let transform = Affine::translate(-bounds.origin().to_vec2());
+            let node = Reuse { role: Role::PART, fragment, transform }.into();
+            let size = [bounds.width(), bounds.height()];
+            Some((size, Fragment { nodes: vec![node], ..Fragment::default() }))
         }
         Motif::Drawing(id) => {
             let imported = builder.drawing(id)?;

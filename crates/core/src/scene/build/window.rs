@@ -89,6 +89,11 @@ pub(super) fn window_nodes(
         let role = Role::OPENING.showing(Shows::Fill(fill));
         return vec![Shape { role, geometry: Geometry::Opening, fill: Some(paint), stroke: None }.into()];
     }
+    if let ([_], true, false, None) = (fills.as_slice(), plain, window.is_masked(), open.outside)
+        && fade.is_none()
+    {
+        return fills;
+    }
     if fills.len() > 1 {
         // one picture first: a fill beneath must not show at the edge of the one above
         fills = vec![Group { isolated: true, ..Group::of(fills) }.into()];
@@ -99,6 +104,7 @@ pub(super) fn window_nodes(
             let bounds = open.outside.unwrap_or(fade.bounds);
             builder.fading_shape(geometry, fade.coverage, finish, bounds)
         }
+        None if !window.is_masked() && open.outside.is_none() => builder.whole_shape(&fills, bounds(&open.outline)),
         None => builder.clear_shape(geometry, open.outside.unwrap_or(bounds(&open.outline))),
     };
     if !finish.negative {

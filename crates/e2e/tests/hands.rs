@@ -1,0 +1,294 @@
+//! What must not be in the way of quick hands: who gets the keys, what a drag moves, where things stand.
+
+use anyhow::{Context, Result, ensure};
+use inky_e2e::steps::{bounds, bring_photo, forms, new_sheet, on_screen, rect, type_word};
+use inky_e2e::{Bench, Browser};
+use serde_json::Value;
+use thirtyfour::prelude::*;
+
+fn piece(bench: &Value, at: usize) -> Value {
+    bench["sheet"]["pieces"][at].clone()
+}
+
+/// What has the focus, by its name or its text.
+async fn focus(browser: &Browser) -> Result<String> {
+    let code = "const e = document.activeElement; return e === document.body ? '' : e.getAttribute('aria-label') ?? e.innerText ?? e.tagName";
+    Ok(browser.script(code).await?.as_str().unwrap_or_default().to_owned())
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn keys_belong_to_what_has_the_focus() -> Result<()> {
+    let bench = Bench::start().await?;
+    let browser = &bench.browser;
+    bench.draw("Box", false, (100.0, 80.0), (200.0, 180.0)).await?;
+    let at = bounds(&bench.sheet().await?);
+
+    // a radio, by arrow keys; then a tab
+    bench.card("Edge").await?;
+    browser
+        .script("[...document.querySelectorAll('[role=radio]')].find(e => e.innerText === 'Both ways').focus()")
+        .await?;
+    let faded = bench.after(async |b| b.keys(Key::Right + "").await).await?;
+    assert_eq!(piece(&faded, 0)["kind"]["finish"]["softness"]["side"], "inward");
+    browser.press("Close the card").await?;
+    bench.open_form(0).await?;
+    browser.script("document.querySelector('[role=tab]').focus()").await?;
+    browser.keys(Key::Right + "").await?;
+    browser.at("//*[@role='tab' and @aria-selected='true' and .='Place']").await?;
+    assert_eq!(bounds(&bench.sheet().await?), at, "the artwork stays");
+
+    // Enter in a number field takes the value, and gives the keys back
+    bench.number("Across", "160").await?;
+    assert_eq!(focus(browser).await?, "");
+    let before = bounds(&bench.sheet().await?);
+    let nudged = bounds(&bench.after(async |b| b.keys(Key::Right + "").await).await?);
+    ensure!((nudged[0] - before[0] - 1.0).abs() < 1e-6, "{nudged:?}");
+    // what is no number stays to be mended
+    let field = browser.at("//label[starts-with(., 'Across')]/following-sibling::input").await?;
+    field.send_keys(Key::Control + "a").await?;
+    field.send_keys("wide" + Key::Enter).await?;
+    browser.reads("This is no number").await?;
+    browser.keys(Key::Escape + "").await?;
+    // a press on the sheet gives them back as well
+    field.click().await?;
+    let (x, y) = on_screen(browser, &bench.sheet().await?, 160.0, 130.0).await?;
+    browser.page.action_chain().move_to(x, y).click().perform().await?;
+    assert_eq!(focus(browser).await?, "");
+
+    // a chosen face; and Delete of a word that is held by its card eats no letters
+    type_word(browser, "KITE").await?;
+    bench.card("Lettering").await?;
+    browser.at("//*[@role='option']//button[contains(., 'Archivo')]").await?.click().await?;
+    browser.kept().await?;
+    assert_eq!(focus(browser).await?, "");
+    bench.draw("Ellipse", true, (30.0, 30.0), (90.0, 90.0)).await?;
+    browser.at("(//*[@data-form])[1]").await?.click().await?;
+    let removed = bench.after(async |b| b.keys(Key::Delete + "").await).await?;
+    let left = &piece(&removed, 1)["kind"]["opening"]["forms"];
+    ensure!(left.as_array().map(Vec::len) == Some(1) && left[0]["shape"]["kind"] == "basic", "{left}");
+    bench.browser.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn what_is_selected_is_what_moves() -> Result<()> {
+    let bench = Bench::start().await?;
+    let browser = &bench.browser;
+    // a large box, and a ring before it
+    bench.draw("Box", false, (40.0, 30.0), (380.0, 270.0)).await?;
+    browser.keys(Key::Escape + "").await?;
+    bench.draw("Ring", false, (150.0, 90.0), (270.0, 210.0)).await?;
+    browser.keys(Key::Escape + "").await?;
+    bench.select(0).await?;
+    let sheet = bench.sheet().await?;
+    let places = |bench: &Value| [0, 1].map(|k| bench["scene"]["pieces"][k]["bounds"].clone());
+    let hole = on_screen(browser, &sheet, 210.0, 150.0).await?;
+    let dragged = bench.after(async |b| b.drag(hole, (hole.0 + 30, hole.1)).await).await?;
+    ensure!(
+        places(&dragged)[0] == places(&sheet)[0] && places(&dragged)[1] != places(&sheet)[1],
+        "the ring, by its hole"
+    );
+    // a press without a drag selects what is seen there
+    browser.page.action_chain().move_to(hole.0 + 5, hole.1 + 5).click().perform().await?;
+    browser.at("//nav//button[@aria-label='Select “Box”' and @aria-pressed='true']").await?;
+
+    // the shelf is where it was, and what is open makes room for what is selected
+    browser.at("//*[@aria-label='Add to the sheet']").await?;
+    bench.select(0).await?;
+    bench.card("Shadows").await?;
+    let card = rect(browser, "[data-testid=card]").await?;
+    let corners = bench.middle("[data-testid=corner-2]").await?;
+    let beside = corners.0 as f64 > card[0] + card[2] || (corners.1 as f64) < card[1];
+    ensure!(beside, "{corners:?} and {card:?}");
+    // a card that was taken elsewhere stays there
+    let handle = bench.middle("[aria-label^='Take the card elsewhere']").await?;
+    browser.drag(handle, (handle.0 + 200, handle.1 - 250)).await?;
+    let moved = rect(browser, "[data-testid=card]").await?;
+    browser.press("Close the card").await?;
+    bench.card("Rims").await?;
+    let again = rect(browser, "[data-testid=card]").await?;
+    ensure!((again[0] - moved[0]).abs() < 2.0 && again[0] > card[0] + 100.0, "{card:?}, {moved:?}, {again:?}");
+    browser.press("Close the card").await?;
+
+    // a copy lies in its place, and Alt takes one away
+    let copied = bench.after(async |b| b.press("Copy").await).await?;
+    assert_eq!(copied["scene"]["pieces"][1]["bounds"], copied["scene"]["pieces"][2]["bounds"]);
+    bench.after(async |b| b.press("Undo").await).await?;
+    bench.select(0).await?;
+    let rim = on_screen(browser, &bench.sheet().await?, 162.0, 150.0).await?;
+    let before = bench.sheet().await?;
+    let hold = browser.page.action_chain().key_down(Key::Alt).move_to(rim.0 + 30, rim.1).click_and_hold();
+    let away = hold.move_to(rim.0 + 50, rim.1 + 20).move_to(rim.0 + 60, rim.1 + 40).release().key_up(Key::Alt);
+    away.perform().await?;
+    let three = browser
+        .until("a copy", async || {
+            let now = bench.sheet().await.ok()?;
+            (now["sheet"]["pieces"].as_array()?.len() == 3).then_some(now)
+        })
+        .await?;
+    assert_eq!(three["scene"]["pieces"][1]["bounds"], before["scene"]["pieces"][1]["bounds"], "the first one stays");
+    bench.browser.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn nothing_vanishes_without_a_word() -> Result<()> {
+    let bench = Bench::start().await?;
+    let browser = &bench.browser;
+    // switched off, a window of one form says so; with a photo it shows it whole
+    bench.draw("Ellipse", false, (120.0, 60.0), (300.0, 240.0)).await?;
+    bench.open_form(0).await?;
+    bench.after(async |b| b.press("Switch off").await).await?;
+    browser.reads("shows nothing: its forms are switched off").await?;
+    bench.after(async |b| b.press("Switch on").await).await?;
+    browser.press("Close the card").await?;
+    bring_photo(browser, "Photo into it", "demo/photos/dunes.jpg").await?;
+    let filled = bench.sheet().await?;
+    assert_eq!(piece(&filled, 0)["kind"]["fills"].as_array().map(Vec::len), Some(1), "the first colour gave way");
+    bench.open_form(0).await?;
+    let whole = bench.after(async |b| b.press("Switch off").await).await?;
+    ensure!(bounds(&whole)[2] - bounds(&whole)[0] > 185.0, "the photo is seen whole");
+    browser.reads("whole: nothing masks it").await?;
+    bench.after(async |b| b.press("Switch on").await).await?;
+    browser.press("Close the card").await?;
+
+    // the menu of files keeps the focus while it works, and Escape closes it
+    browser.press("Deliver").await?;
+    browser.press("Make the file").await?;
+    browser.at("//a[@data-testid='file']").await?;
+    browser.keys(Key::Escape + "").await?;
+    let gone = "return !document.body.innerText.includes('Deliver this sheet')";
+    browser.until("the menu to close", async || (browser.script(gone).await.ok()? == true).then_some(())).await?;
+
+    // the labels of a new sheet are those of its fields
+    browser.page.goto(&bench.server.address).await?;
+    browser.press("New sheet").await?;
+    browser.at("//label[.='Name']").await?;
+    let tied = "return [...document.querySelectorAll('[role=dialog] label')].filter(l => l.control).length";
+    assert_eq!(browser.script(tied).await?, 5);
+    bench.browser.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn everything_on_the_sheet_is_reached_by_keys() -> Result<()> {
+    let bench = Bench::start().await?;
+    let browser = &bench.browser;
+    let focus_on =
+        async |selector: &str| browser.script(&format!("document.querySelector('{selector}').focus()")).await;
+    bench.draw("Box", false, (100.0, 80.0), (260.0, 220.0)).await?;
+
+    // a gradient's end, and the corner of a form
+    bench.card("Ink").await?;
+    bench.after(async |b| b.press("Gradient").await).await?;
+    browser.at("//*[@data-testid='gradient-to']").await?;
+    focus_on("[data-testid=gradient-to]").await?;
+    let ramp = bench.after(async |b| b.keys(Key::Up + "").await).await?;
+    let to = &piece(&ramp, 0)["kind"]["fills"][0]["paint"]["vector"]["to"];
+    ensure!((to[1].as_f64().context("no end")? - 219.0).abs() < 0.6, "{to}");
+    browser.press("Close the card").await?;
+    browser.keys("p").await?;
+    focus_on("[data-testid=form-corner-0]").await?;
+    let pulled = bench.after(async |b| b.keys(Key::Left + "").await).await?;
+    ensure!(forms(&pulled)[0]["pose"]["pull"][0][0].as_f64() < Some(0.0), "{}", forms(&pulled)[0]["pose"]);
+    browser.keys("s").await?;
+
+    // the corner of a photo
+    bring_photo(browser, "Photo into it", "demo/photos/octopus-kite.jpg").await?;
+    bench.card("Photo").await?;
+    browser.press("Pull its corners").await?;
+    focus_on("[data-testid=pull-2]").await?;
+    let corner = bench.after(async |b| b.keys(Key::Right + "").await).await?;
+    let fills = piece(&corner, 0)["kind"]["fills"].as_array().cloned().unwrap_or_default();
+    let photo = fills.iter().find(|f| f["paint"]["kind"] == "photo").context("no photo")?;
+    ensure!(photo["paint"]["placement"]["pull"][2][0].as_f64() > Some(0.0), "{photo}");
+    bench.after(async |b| b.press("Undo").await).await?;
+    browser.press("Close the card").await?;
+
+    // paint that lets the subject out, and the line that nothing passes
+    bench.find_subject().await?;
+    bench.card("Breakout").await?;
+    browser.press("Paint out").await?;
+    for key in [Key::Space + "", Key::Right + "", Key::Right + "", Key::Space + ""] {
+        browser.keys(key).await?;
+    }
+    browser.at("//button[.='Last paint back']").await?;
+    browser.press("Reach line").await?;
+    for key in [Key::Space + "", Key::Right + "", Key::Right + "", Key::Right + "", Key::Space + ""] {
+        browser.keys(key).await?;
+    }
+    let drawn = "return document.querySelector('[data-testid=reach]') !== null";
+    browser.until("the line", async || (browser.script(drawn).await.ok()? == true).then_some(())).await?;
+    let kept = bench.after(async |b| b.press("Keep").await).await?;
+    let breakout = &piece(&kept, 0)["kind"]["breakout"];
+    ensure!(
+        breakout["painted"][0]["points"].as_array().map(Vec::len) == Some(3) && breakout["reach"].is_object(),
+        "{breakout}"
+    );
+
+    // the colour drop
+    for _ in 0..2 {
+        browser.keys(Key::Escape + "").await?;
+    }
+    bench.card("Background").await?;
+    browser.at("//button[contains(@aria-label, 'take from the sheet')]").await?.click().await?;
+    browser.at("//*[@data-testid='sampler']").await?;
+    browser.keys(Key::Right + "").await?;
+    let sampled = "return /#[0-9a-f]{6}/.test(document.querySelector('[data-testid=sampler]').innerText)";
+    browser.until("a colour", async || (browser.script(sampled).await.ok()? == true).then_some(())).await?;
+    let coloured = bench.after(async |b| b.keys(Key::Enter + "").await).await?;
+    ensure!(coloured["sheet"]["background"] != kept["sheet"]["background"]);
+    bench.browser.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn clicks_along_an_edge_wait_for_one_another() -> Result<()> {
+    let bench = Bench::start().await?;
+    let browser = &bench.browser;
+    let laid = bench.after(async |b| bring_photo(b, "Bring in a photo", "demo/photos/balloon.jpg").await).await?;
+    browser.keys(Key::Escape + "").await?;
+    browser.keys("t").await?;
+    browser.at("//label[contains(., 'Follow the photo')]/input").await?.click().await?;
+    // faster than any answer
+    let [l, t, r, b] = bounds(&laid);
+    let mut chain = browser.page.action_chain();
+    let mut first = None;
+    for (fx, fy) in [(0.35, 0.3), (0.5, 0.2), (0.65, 0.3), (0.6, 0.5), (0.45, 0.55)] {
+        let (x, y) = on_screen(browser, &laid, l + fx * (r - l), t + fy * (b - t)).await?;
+        first.get_or_insert((x, y));
+        chain = chain.move_to(x, y).click();
+    }
+    let (x, y) = first.context("no first node")?;
+    chain.move_to(x, y).click().perform().await?;
+    browser
+        .until("the contour to close", async || {
+            (!browser.text().await.ok()?.contains("Following the edge")).then_some(())
+        })
+        .await?;
+    let traced = bench.after(async |b| b.press("Keep").await).await?;
+    let contour = piece(&traced, 1)["kind"]["opening"]["forms"][0]["shape"]["subpaths"].clone();
+    ensure!(contour.as_array().map(Vec::len) == Some(1) && contour[0]["closed"] == true, "{contour}");
+    // it follows the edge from click to click, and is remembered for the next one
+    ensure!(contour[0]["nodes"].as_array().is_some_and(|n| n.len() > 8), "{contour}");
+    browser.keys(Key::Escape + "").await?;
+    browser.keys("t").await?;
+    let remembered = "return document.querySelector('[aria-label=\"Trace mode\"] input').checked";
+    browser.until("the choice", async || (browser.script(remembered).await.ok()? == true).then_some(())).await?;
+    bench.browser.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn what_is_only_tried_fills_no_console() -> Result<()> {
+    let bench = Bench::start().await?;
+    let browser = &bench.browser;
+    new_sheet(browser, &bench.server, "Quiet").await?;
+    bench.draw("Ellipse", false, (120.0, 60.0), (300.0, 240.0)).await?;
+    let sheet = bench.sheet().await?;
+    let id = sheet["id"].as_str().context("no id")?;
+    let tried = |base: u64| serde_json::json!({ "base": base, "edits": [{ "edit": "remove_piece", "piece": id }] });
+    // neither what cannot be made nor what comes too late is an error
+    let refused =
+        bench.server.post(&format!("/sheets/{id}/tentative"), tried(sheet["revision"].as_u64().unwrap_or(0))).await?;
+    assert_eq!(refused["tried"], "refused");
+    let late = bench.server.post(&format!("/sheets/{id}/tentative"), tried(0)).await?;
+    assert_eq!(late["tried"], "newer");
+    ensure!(late["bench"]["revision"] == sheet["revision"]);
+    bench.browser.close().await
+}

@@ -1,0 +1,165 @@
+import { useState, type ReactNode } from 'react'
+import { FileButton } from '../parts/FileButton'
+import { giveKeysToSheet } from '../parts/focus'
+import type { Figure } from '../types/Figure'
+import { enterBrush, startBrushCarry } from './BrushMode'
+import { enterFreeDraw, startCarry } from './DrawMode'
+import { figureLabel, isPicture } from './forms'
+import { toSheet } from './geometry'
+import { bringIn, photosOf } from './photos'
+import { FIGURES } from './recipe/figures'
+import type { Point } from './similarity'
+import { enterTrace } from './TraceMode'
+import { bench, open, pieceOf, useBench, type OpenCard } from './store'
+
+/** Shapes that are at hand; the others are one press further. */
+const AT_HAND = ['ellipse', 'box', 'triangle', 'ring', 'star', 'heart']
+
+const onSheet = (e: { clientX: number; clientY: number }): Point => {
+  const port = document.querySelector('[data-testid=port]')?.getBoundingClientRect()
+  return toSheet(bench.get().view, e.clientX - (port?.left ?? 0), e.clientY - (port?.top ?? 0))
+}
+
+/** The window that a photo from the shelf goes into: the selected one, unless it shows a photo already. */
+export function windowForPhoto(): string | null {
+  const piece = pieceOf(bench.get(), bench.get().selected)
+  if (piece?.kind.kind !== 'window' || piece.locked || isPicture(piece)) return null
+  return piece.kind.fills.some((f) => f.paint.kind === 'photo') ? null : piece.id
+}
+
+/** Asks for a photo file, as the key does. */
+export function choosePhoto() {
+  document.querySelector<HTMLInputElement>('[data-shelf] input[type=file]')?.click()
+}
+
+/** What can be laid on the sheet, at one place whatever is selected, each with a key. */
+export function AddShelf() {
+  const busy = useBench((s) => s.mode !== null && !['draw', 'brush', 'trace'].includes(s.mode.kind))
+  const mode = useBench((s) => s.mode?.kind)
+  const card = useBench((s) => s.open)
+  const drawn = useBench((s) => (s.mode?.kind === 'draw' ? s.mode.figure.figure : null))
+  const last = useBench((s) => s.figure)
+  if (busy) return null
+  const known = FIGURES.filter(({ figure }) => AT_HAND.includes(figure.figure))
+  return (
+    <section aria-label="Add to the sheet" data-shelf className="pointer-events-auto shrink-0 rounded-lg border-[1.5px] border-ink bg-leaf p-1 shadow-sheet">
+      <Entry card="new-word" shown={card} name="Add lettering" sign="W">
+        Word
+      </Entry>
+      <div role="group" aria-label="Shapes at hand" className="my-1 grid grid-cols-3 gap-0.5 border-y border-edge py-1">
+        {known.map(({ figure, sign }) => (
+          <ShapeButton key={figure.figure} figure={figure} sign={sign} isDrawn={drawn === figure.figure} isLast={last.figure === figure.figure} />
+        ))}
+        <ModeButton name="Paint" sign="A" isOn={mode === 'brush'} onClick={() => enterBrush(null, 'add')} onCarry={() => startBrushCarry(onSheet)} icon={<path d="M31 4l5 5-15 16-6-5Zm-18 18l6 5c-1 6-6 8-14 8 4-3 3-8 8-13Z" fill="currentColor" />} />
+        <ModeButton name="Trace" sign="T" isOn={mode === 'trace'} onClick={() => enterTrace(null, 'add')} icon={<path d="M7 31C7 14 14 9 33 9M3 27h8v8H3Zm26-22h8v8h-8Z" fill="none" stroke="currentColor" strokeWidth="3.5" />} />
+      </div>
+      <Entry card="add-window" shown={card} name="Add a shape" sign="M">
+        More
+      </Entry>
+      <FileButton
+        label={<Face sign="I">Photo</Face>}
+        name="Bring in a photo"
+        chooser="Bring in a photo: file"
+        accept="image/png,image/jpeg,image/webp,image/tiff,image/svg+xml,.svg"
+        className="block w-full rounded-md hover:bg-ink/8"
+        title="A photo: into the selected window if it shows none yet, else onto the sheet (key I)"
+        onFile={(file) => void bringIn(file, windowForPhoto())}
+      />
+      <Entry card="stock" shown={card} name="Stock drawer" sign="K">
+        Stock
+      </Entry>
+    </section>
+  )
+}
+
+function Face({ sign, children }: { sign: string; children: ReactNode }) {
+  return (
+    <span className="flex w-full items-center justify-between px-1.5 py-0.5 text-[13.5px] font-semibold">
+      {children}
+      <span className="key" aria-hidden>
+        {sign}
+      </span>
+    </span>
+  )
+}
+
+function Entry({ card, shown, name, sign, children }: { card: OpenCard; shown: OpenCard; name: string; sign: string; children: ReactNode }) {
+  const isOpen = card === shown
+  return (
+    <button className={`block w-full rounded-md ${isOpen ? 'bg-ink text-leaf' : 'hover:bg-ink/8'}`} aria-expanded={isOpen} aria-label={name} title={`${name} (key ${sign})`} onClick={() => open(card)}>
+      <Face sign={sign}>{children}</Face>
+    </button>
+  )
+}
+
+interface ShapeProps {
+  figure: Figure
+  sign: ReactNode
+  isDrawn: boolean
+  /** It was drawn last. */
+  isLast: boolean
+}
+
+interface ModeProps {
+  name: string
+  sign: string
+  isOn: boolean
+  onClick: () => void
+  onCarry?: () => void
+  icon: ReactNode
+}
+
+/** A press begins a way of drawing; a drag from a brush to the sheet paints at once. */
+function ModeButton({ name, sign, isOn, onClick, onCarry, icon }: ModeProps) {
+  return (
+    <button
+      aria-label={name}
+      aria-pressed={isOn}
+      title={`${name} (key ${sign})`}
+      className={`touch-none rounded-[5px] ${isOn ? 'bg-ink text-leaf' : 'hover:bg-ink/10'}`}
+      onClick={() => {
+        giveKeysToSheet()
+        onClick()
+      }}
+      onPointerDown={(e) => e.button === 0 && onCarry?.()}
+    >
+      <svg viewBox="0 0 40 40" className="mx-auto h-6 w-6" aria-hidden>
+        {icon}
+      </svg>
+    </button>
+  )
+}
+
+/** A press draws the shape next; a drag takes one to the sheet. A photo that is dropped on it shows through such a shape. */
+function ShapeButton({ figure, sign, isDrawn, isLast }: ShapeProps) {
+  const name = figureLabel(figure.figure)
+  // a photo is held over it
+  const [over, setOver] = useState(false)
+  return (
+    <button
+      aria-label={`Draw ${name.toLowerCase()}`}
+      aria-pressed={isDrawn}
+      title={`${name}: press and draw, or drag it onto the sheet. A photo dropped here shows through one${isLast ? ' (key D)' : ''}`}
+      className={`touch-none rounded-[5px] ${over ? 'bg-sea text-leaf' : isDrawn ? 'bg-ink text-leaf' : isLast ? 'bg-ink/10 hover:bg-ink/20' : 'hover:bg-ink/10'}`}
+      onClick={() => {
+        giveKeysToSheet()
+        enterFreeDraw(figure)
+      }}
+      onPointerDown={(e) => e.button === 0 && startCarry(e, figure, onSheet)}
+      onDragOver={(e) => {
+        e.preventDefault()
+        setOver(true)
+      }}
+      onDragLeave={() => setOver(false)}
+      onDrop={(e) => {
+        e.preventDefault()
+        setOver(false)
+        for (const file of photosOf(e.dataTransfer)) void bringIn(file, null, figure)
+      }}
+    >
+      <svg viewBox="0 0 40 40" className="mx-auto h-6 w-6" aria-hidden>
+        {sign}
+      </svg>
+    </button>
+  )
+}

@@ -1,0 +1,126 @@
+import type { ReactNode } from 'react'
+import { useShallow } from 'zustand/react/shallow'
+import { Radios } from '../parts/Radios'
+import type { Grip } from '../types/Grip'
+import type { PieceView } from '../types/PieceView'
+import type { Similarity } from '../types/Similarity'
+import { gripFor, startDrag, startFillScale } from './drag'
+import { hasPlace, movedFill } from './fills'
+import { handledForms, windowOf } from './forms'
+import { cornersOf, middle, moved, toScreen } from './geometry'
+import type { Point } from './similarity'
+import { bench, useBench, type Handling } from './store'
+
+const GRIPS: { what: Grip; label: string; key: string; sign: ReactNode }[] = [
+  // an opening, what lies behind it, and the two together
+  { what: 'opening', label: 'Opening', key: 'O', sign: <path d="M3 15V8a5 5 0 0 1 10 0v7Z" fill="none" stroke="currentColor" strokeWidth="1.6" /> },
+  { what: 'fill', label: 'Fill', key: 'F', sign: <path d="M1.500 3.500h13v10h-13Zm0 8 4-4 3 3 2-2 4 4" fill="none" stroke="currentColor" strokeWidth="1.6" strokeDasharray="2.400 1.400" /> },
+  { what: 'both', label: 'Both', key: 'B', sign: <path d="M1.500 2.500h13v11h-13Zm4 11V9a2.500 2.500 0 0 1 5 0v4.500Z" fill="none" stroke="currentColor" strokeWidth="1.6" /> },
+]
+
+const HANDLINGS: { what: Handling; label: string; key: string; title: string }[] = [
+  { what: 'scale', label: 'Scale', key: 'S', title: 'Corners and sides scale; Shift the other way (even or free), Alt from the middle' },
+  { what: 'slant', label: 'Slant', key: 'L', title: 'Sides slant the form' },
+  { what: 'join', label: 'Join', key: 'J', title: 'Sweep across forms or windows: they are one; with Alt they are cut out. A click takes a region in or leaves it out' },
+  { what: 'pull', label: 'Pull', key: 'P', title: 'Each corner is pulled on its own; Shift in one direction, Alt with its neighbour' },
+]
+
+interface Props {
+  pieceView: PieceView
+  residual: Similarity
+  locate: (e: { clientX: number; clientY: number }) => Point
+}
+
+/** Beneath what is selected: what a drag moves, and what the handles of its form do. */
+export function GripBar({ pieceView, residual, locate }: Props) {
+  const piece = pieceView.piece
+  const view = useBench((s) => s.view)
+  const grip = useBench((s) => s.grip)
+  const free = useBench((s) => s.free)
+  const handling = useBench((s) => s.handling)
+  const forms = useBench(useShallow(handledForms))
+  const held = useBench((s) => s.forms.length > 0)
+  const fill = useBench((s) => movedFill(s, piece))
+  const halves = useBench((s) => windowOf(s, piece)?.opening.forms.some((f) => !f.off) === true && windowOf(s, piece)?.fills.some((f) => hasPlace(f.paint)) === true)
+  const masked = useBench((s) => windowOf(s, piece)?.opening.forms.some((f) => !f.off) === true)
+  const what = gripFor(piece)
+  const showsForms = held || what !== 'fill' || handling === 'join'
+  if (!masked) return null
+  const corners = moved(cornersOf(pieceView, what, fill), residual).map((c) => toScreen(view, c))
+  const centre = middle(corners)
+  const port = bench.get().port
+  const low = Math.max(...corners.map((p) => p[1])) + 14
+  const [areaLeft, , areaRight, areaBottom] = free ?? [108, 0, port.width, port.height]
+  const half = (halves ? 142 : 0) + (showsForms ? (forms.length > 0 ? 150 : 40) : 0) + 10
+  return (
+    <div
+      className="absolute flex -translate-x-1/2 gap-1.5"
+      style={{ left: Math.max(Math.min(centre[0], areaRight - half), areaLeft + half), top: Math.max(Math.min(low, areaBottom - 44), 8) }}
+      onPointerDown={(e) => e.stopPropagation()}
+      onDoubleClick={(e) => e.stopPropagation()}
+    >
+      {halves && (
+        <Radios
+          label="A drag moves"
+          onSheet
+          className="flex overflow-hidden rounded-full border-[1.5px] border-ink bg-leaf text-[13px] font-medium shadow-sheet"
+          optionClass="flex cursor-grab items-center gap-1.5 px-3 py-1 hover:bg-ink/10 data-checked:bg-ink data-checked:text-leaf"
+          options={GRIPS.map((g) => ({
+            value: g.what,
+            title: `A drag moves: ${g.label.toLowerCase()} (key ${g.key}, held or tapped)`,
+            onPointerDown: (e: React.PointerEvent) => {
+              if (e.button !== 0) return
+              bench.set({ grip: g.what, forms: [] })
+              startDrag(e, piece, locate, g.what)
+            },
+            face: (
+              <>
+                <svg viewBox="0 0 16 16" className="h-4 w-4" aria-hidden>
+                  {g.sign}
+                </svg>
+                {g.label}
+                <span className="key" aria-hidden>
+                  {g.key}
+                </span>
+                {g.what === 'fill' && (
+                  <span
+                    data-testid="fill-scale"
+                    title="Drag to scale the fill: right larger, left smaller (keys + and −)"
+                    className="-mr-1 cursor-ew-resize px-1 font-bold"
+                    onPointerDown={(e) => startFillScale(e, piece)}
+                  >
+                    ⤢
+                  </span>
+                )}
+              </>
+            ),
+          }))}
+          value={held ? null : grip}
+          onChange={(next) => bench.set({ grip: next, forms: [] })}
+        />
+      )}
+      {showsForms && (
+        <Radios
+          label="Handles"
+          onSheet
+          className="flex overflow-hidden rounded-full border-[1.5px] border-rose bg-leaf text-[13px] font-medium shadow-sheet"
+          optionClass="flex items-center gap-1.5 px-3 py-1 hover:bg-rose/10 data-checked:bg-rose data-checked:text-leaf"
+          options={HANDLINGS.filter((h) => h.what === 'join' || (forms.length > 0 && (h.what !== 'pull' || forms.length === 1))).map((h) => ({
+            value: h.what,
+            title: `${h.title} (key ${h.key})`,
+            face: (
+              <>
+                {h.label}
+                <span className="key" aria-hidden>
+                  {h.key}
+                </span>
+              </>
+            ),
+          }))}
+          value={handling}
+          onChange={(next) => bench.set({ handling: next })}
+        />
+      )}
+    </div>
+  )
+}
