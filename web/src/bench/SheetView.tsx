@@ -291,7 +291,7 @@ export function SheetView() {
       {mode?.kind === 'trace' && <TraceOverlay mode={mode} locate={locate} />}
       {selected && !mode && s.forms.length === 0 && <GripHandles pieceView={selected} residual={residual} locate={locate} locked={!isFree(selected.piece)} />}
       {selected && !mode && isFree(selected.piece) && showsFormHandles && <FormHandles piece={selected.piece} beside={s.forms.length === 0} locate={locate} />}
-      {selected && !mode && isFree(selected.piece) && !drag && s.open !== 'opening' && <GripBar pieceView={selected} residual={residual} locate={locate} />}
+      {selected && !mode && isFree(selected.piece) && !drag && !trying && s.open !== 'opening' && <GripBar pieceView={selected} residual={residual} locate={locate} />}
       <GradientHandles locate={locate} />
       <OpenSideHandles locate={locate} />
       <PullHandles locate={locate} />

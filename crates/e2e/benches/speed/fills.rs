@@ -83,6 +83,14 @@ async fn add_word(server: &Server, sheet: &str, base: &mut u64, text: &str, phot
     let piece = Uuid::new_v4();
     let add = json!({ "edit": "add_lettering", "piece": piece, "form": Uuid::new_v4(), "fill": Uuid::new_v4(), "text": text, "font": "anton" });
     edit(server, sheet, base, add).await?;
+    // half as high as the sheet: how much is painted has to be the same from one version to the next
+    let bench = server.get(&format!("/sheets/{sheet}")).await?;
+    let bounds = bench["scene"]["pieces"].as_array().and_then(|p| p.last()).map(|p| p["bounds"].clone());
+    let [l, t, r, b]: [f64; 4] = serde_json::from_value(bounds.context("no word")?)?;
+    let size = (0.76 * 420.0 / (r - l)).min(0.5 * 297.0 / (b - t));
+    let by = [size, 0.0, 0.0, size, 210.0 * (1.0 - size), 148.5 * (1.0 - size)];
+    let smaller = json!({ "edit": "opening", "piece": piece, "change": "transform", "forms": [], "by": by });
+    edit(server, sheet, base, smaller).await?;
     let fill = json!({ "edit": "fill_with_photo", "piece": piece, "fill": Uuid::new_v4(), "photo": photo });
     edit(server, sheet, base, fill).await?;
     Ok(piece)
