@@ -51,11 +51,13 @@ export function GripBar({ pieceView, residual, locate }: Props) {
   const port = bench.get().port
   const low = Math.max(...corners.map((p) => p[1])) + 14
   const [areaLeft, , areaRight, areaBottom] = free ?? [108, 0, port.width, port.height]
-  const half = (halves ? 142 : 0) + (showsForms ? (forms.length > 0 ? 150 : 40) : 0) + 10
+  // in a narrow room the two lie beneath one another
+  const wide = (halves ? 142 : 0) + (showsForms ? (forms.length > 0 ? 150 : 40) : 0) + 10
+  const half = Math.min(wide, (areaRight - areaLeft) / 2 - 4)
   return (
     <div
-      className="absolute flex -translate-x-1/2 gap-1.5"
-      style={{ left: Math.max(Math.min(centre[0], areaRight - half), areaLeft + half), top: Math.max(Math.min(low, areaBottom - 44), 8) }}
+      className="absolute flex w-max -translate-x-1/2 flex-wrap justify-center gap-1.5"
+      style={{ left: Math.max(Math.min(centre[0], areaRight - half), areaLeft + half), top: Math.max(Math.min(low, areaBottom - (half < wide ? 82 : 44)), 8), maxWidth: 2 * half }}
       onPointerDown={(e) => e.stopPropagation()}
       onDoubleClick={(e) => e.stopPropagation()}
     >

@@ -14,7 +14,7 @@ export function Stack() {
   if (!sheet || sheet.pieces.length === 0 || busy) return null
   const order = sheet.pieces.map((p, at) => ({ p, at })).reverse()
   return (
-    <nav aria-label="Stack, from front to back" className="pointer-events-auto min-h-0 overflow-y-auto">
+    <nav aria-label="Stack, from front to back" className="pointer-events-auto min-h-0 overflow-y-auto [scrollbar-width:thin]">
       <ul className="space-y-1.5">
         {order.map(({ p, at }) => {
           const label = labelOf(p, sheet)

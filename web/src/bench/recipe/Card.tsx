@@ -48,7 +48,7 @@ export function Card({ label, caption, isOpen, onClick, isSmall, again, children
 /** What stands between two terms. */
 export function Sign({ children, name }: { children: ReactNode; name: string }) {
   return (
-    <span className="w-6 shrink-0 text-center font-serif text-[26px] leading-none text-ink-soft" role="img" aria-label={name}>
+    <span className="w-5 shrink-0 text-center font-serif text-[24px] leading-none text-ink-soft" role="img" aria-label={name}>
       {children}
     </span>
   )

@@ -26,7 +26,7 @@ export function FinishCards({ piece, finish, locked }: { piece: string; finish: 
         <span className="relative block h-11 w-11">
           <span className={`absolute inset-0 rounded-full border-ink/30 ${rims.length === 0 ? 'border-2 border-dashed' : ''}`} />
           {rims.slice(0, 3).map((r, k) => (
-            <span key={k} className="absolute rounded-full" style={{ inset: `${k * 6}px`, padding: '4px', background: cssPaint(r.paint, inks) }}>
+            <span key={k} className="absolute rounded-full ring-1 ring-leaf/70" style={{ inset: `${k * 6}px`, padding: '4px', background: cssPaint(r.paint, inks) }}>
               <span className="block h-full w-full rounded-full bg-paper" />
             </span>
           ))}

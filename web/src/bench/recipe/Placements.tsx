@@ -81,6 +81,7 @@ export function Placements({ piece, fill, photo, subject }: { piece: string; fil
             <span className="block px-1.5 pb-1.5 text-[11.5px] leading-tight text-ink-soft">
               {subject ? `${Math.round(p.shown * 100)} % shown, ${reaches(p)}, ` : ''}
               {Math.round(p.ppi)} ppi
+              {p.off_sheet >= 0.005 && <span className="block font-medium text-rose">{Math.max(1, Math.round(p.off_sheet * 100))} % beyond the sheet</span>}
             </span>
           </button>
         </li>

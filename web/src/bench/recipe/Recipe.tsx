@@ -28,7 +28,7 @@ export function Recipe() {
   return (
     <section aria-label="Recipe" className="relative shrink-0 border-t-2 border-ink bg-leaf">
       {panel && <OpenPanel>{panel}</OpenPanel>}
-      <div className="flex h-[104px] items-center gap-2 overflow-x-auto px-4">
+      <div className="flex h-[104px] items-center gap-1.5 overflow-x-auto px-4 [scrollbar-width:thin]">
         {piece ? <WindowLine window={piece.kind} piece={piece.id} locked={piece.locked} /> : <SheetLine />}
       </div>
     </section>

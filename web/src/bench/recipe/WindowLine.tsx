@@ -167,7 +167,8 @@ function BreakoutCard({ piece, photo, pieceView }: { piece: string; photo: strin
             return (
               <button
                 key={name}
-                className={`${WORDS} ${outside ? 'border-ink bg-ink text-leaf' : ''} disabled:opacity-40`}
+                className={`${WORDS} disabled:opacity-40`}
+                data-checked={outside ? '' : undefined}
                 aria-pressed={outside}
                 disabled={known && there.length === 0}
                 title={outside ? `All that lies ${name} is out: keep it in` : `Let out all that lies ${name} the opening`}
