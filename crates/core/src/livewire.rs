@@ -79,7 +79,8 @@ impl EdgeMap {
         if way.len() < 2 {
             return vec![Node::corner(from.x, from.y)];
         }
-        let options = SimplifyOptions::default().opt_level(SimplifyOptLevel::Optimize).angle_thresh(0.1);
+        // by halving, which always ends: the search for the fewest nodes does not on some ways that turn back on themselves
+        let options = SimplifyOptions::default().opt_level(SimplifyOptLevel::Subdivide).angle_thresh(0.1);
         let smooth = simplify_bezpath(curve_through(&way).elements().iter().copied(), STRAY, &options);
         let mut nodes = Contour::from_path(&(Affine::scale(1.0 / self.scale) * smooth))
             .subpaths

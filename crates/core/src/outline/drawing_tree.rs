@@ -210,10 +210,12 @@ mod svg_path {
     use serde::{Deserialize, Deserializer, Serializer, de::Error};
     use std::sync::Arc;
 
+    /// As SVG path data, in the space of the path.
     pub fn serialize<S: Serializer>(path: &Arc<BezPath>, to: S) -> Result<S::Ok, S::Error> {
         to.serialize_str(&path.to_svg())
     }
 
+    /// From SVG path data; anything else is an error of the deserializer.
     pub fn deserialize<'de, D: Deserializer<'de>>(from: D) -> Result<Arc<BezPath>, D::Error> {
         BezPath::from_svg(&String::deserialize(from)?).map(Arc::new).map_err(D::Error::custom)
     }

@@ -56,7 +56,9 @@ pub(super) async fn edge(
         return Err(ApiError::Refused("A place in the photo is not a number.".into()));
     }
     let edges = app.edges(&id).await?.ok_or(ApiError::NotFound("This photo is not here."))?;
-    Ok(Json(PhotoEdge { nodes: edges.between(from, to) }))
+    // never on the threads that answer
+    let nodes = tokio::task::spawn_blocking(move || edges.between(from, to)).await?;
+    Ok(Json(PhotoEdge { nodes }))
 }
 
 /// A photo or a subject's cut-out in perspective. What an address shows never changes.

@@ -45,22 +45,27 @@ impl Scope<'_> {
         format!("{}-{kind}{index}", self.name)
     }
 
+    /// The identifier of a clip in the markup.
     pub fn clip(&self, id: ClipId) -> String {
         self.id("clip", id.index())
     }
 
+    /// The identifier of a mask in the markup.
     pub fn mask(&self, id: MaskId) -> String {
         self.id("mask", id.index())
     }
 
+    /// The identifier of a gradient in the markup.
     pub fn gradient(&self, id: GradientId) -> String {
         self.id("gradient", id.index())
     }
 
+    /// The identifier of a pattern in the markup.
     pub fn pattern(&self, id: PatternId) -> String {
         self.id("pattern", id.index())
     }
 
+    /// The identifier of a tone curve in the markup.
     pub fn tone(&self, id: ToneId) -> String {
         self.id("tone", id.index())
     }

@@ -142,47 +142,57 @@ pub struct Definitions {
 }
 
 impl Definitions {
+    /// Enters a clip, and names it for the nodes of the same fragment.
     pub fn add_clip(&mut self, clip: Clip) -> ClipId {
         self.clips.push(clip);
         ClipId(self.clips.len() as u32 - 1)
     }
 
+    /// Enters a mask, and names it for the nodes of the same fragment.
     pub fn add_mask(&mut self, mask: Mask) -> MaskId {
         self.masks.push(mask);
         MaskId(self.masks.len() as u32 - 1)
     }
 
+    /// Enters a gradient, and names it for the nodes of the same fragment.
     pub fn add_gradient(&mut self, gradient: Gradient) -> GradientId {
         self.gradients.push(gradient);
         GradientId(self.gradients.len() as u32 - 1)
     }
 
+    /// Enters a pattern, and names it for the nodes of the same fragment.
     pub fn add_pattern(&mut self, pattern: Pattern) -> PatternId {
         self.patterns.push(pattern);
         PatternId(self.patterns.len() as u32 - 1)
     }
 
+    /// Enters a tone curve, and names it for the nodes of the same fragment.
     pub fn add_tone(&mut self, tone: ToneCurve) -> ToneId {
         self.tones.push(tone);
         ToneId(self.tones.len() as u32 - 1)
     }
 
+    /// The clip of this name; it has to be one of this fragment's.
     pub fn clip(&self, id: ClipId) -> &Clip {
         &self.clips[id.index()]
     }
 
+    /// The mask of this name; it has to be one of this fragment's.
     pub fn mask(&self, id: MaskId) -> &Mask {
         &self.masks[id.index()]
     }
 
+    /// The gradient of this name; it has to be one of this fragment's.
     pub fn gradient(&self, id: GradientId) -> &Gradient {
         &self.gradients[id.index()]
     }
 
+    /// The pattern of this name; it has to be one of this fragment's.
     pub fn pattern(&self, id: PatternId) -> &Pattern {
         &self.patterns[id.index()]
     }
 
+    /// The tone curve of this name; it has to be one of this fragment's.
     pub fn tone(&self, id: ToneId) -> &ToneCurve {
         &self.tones[id.index()]
     }
