@@ -1,10 +1,8 @@
 //! Rounding corners and getting by with fewer nodes.
 
+use crate::fit::{few_curves, length, tangents};
 use crate::flatten::closed_segments;
-use kurbo::{
-    BezPath, ParamCurve, ParamCurveArclen, ParamCurveNearest, PathEl, PathSeg, Point, Vec2,
-    simplify::{SimplifyOptLevel, SimplifyOptions, simplify_bezpath},
-};
+use kurbo::{BezPath, ParamCurve, ParamCurveArclen, ParamCurveNearest, PathEl, PathSeg, Point};
 
 /// Turns below this angle, in radians, are no corners.
 const SMOOTH: f64 = 0.12;
@@ -38,19 +36,6 @@ pub(crate) fn subpaths(path: &BezPath) -> impl Iterator<Item = &[PathEl]> {
         rest = others;
         Some(subpath)
     })
-}
-
-fn length(segment: &PathSeg) -> f64 {
-    segment.arclen(1e-4)
-}
-
-fn tangents(segment: &PathSeg) -> (Vec2, Vec2) {
-    // handles of no length leave the direction to the next point
-    let c = segment.to_cubic();
-    let first = [c.p1, c.p2, c.p3].into_iter().map(|p| p - c.p0).find(|v| v.hypot() > 1e-9);
-    let last = [c.p2, c.p1, c.p0].into_iter().map(|p| c.p3 - p).find(|v| v.hypot() > 1e-9);
-    let unit = |v: Option<Vec2>| v.map_or(Vec2::ZERO, |v| v.normalize());
-    (unit(first), unit(last))
 }
 
 fn round_contour(out: &mut BezPath, segments: &[PathSeg], radius: f64) {
@@ -107,9 +92,8 @@ fn corner(out: &mut BezPath, before: &PathSeg, after: &PathSeg) {
 
 /// The outline with fewer nodes, straying at most `tolerance` from it; corners stay corners.
 ///
-/// Method: kurbo's curve fitting, which keeps area and moments of each smooth run (R. Levien, "Fitting cubic Bézier curves").
-/// It looks at a run at a few places only, so runs are parted where short sides meet long ones, and each result is measured: what
-/// strays further stays as it was.
+/// Method: [`few_curves`]. It looks at a run at a few places only, so runs are parted where short sides meet long ones, and each
+/// result is measured: what strays further stays as it was.
 pub fn simplify(path: &BezPath, tolerance: f64) -> BezPath {
     if tolerance <= 0.0 || path.is_empty() {
         return path.clone();
@@ -165,18 +149,12 @@ fn simplified_run(run: Vec<PathSeg>, tolerance: f64) -> Vec<PathSeg> {
     if run.len() < 2 {
         return run;
     }
-    let mut path = BezPath::new();
-    path.move_to(run[0].start());
-    run.iter().for_each(|s| path.push(s.as_path_el()));
-    let options = SimplifyOptions::default().opt_level(SimplifyOptLevel::Optimize).angle_thresh(0.1);
-    let simple: Vec<PathSeg> =
-        simplify_bezpath(path.elements().iter().copied(), tolerance, &options).segments().collect();
-    let fewer = !simple.is_empty() && simple.len() < run.len();
-    if fewer && strays(&run, &simple, tolerance) <= tolerance && strays(&simple, &run, tolerance) <= tolerance {
-        simple
-    } else {
-        run
-    }
+    // a fit looks at samples only, and uses up what it may stray: what strays further between them is fitted closer
+    let fits = |simple: &Vec<PathSeg>| {
+        let fewer = !simple.is_empty() && simple.len() < run.len();
+        fewer && strays(&run, simple, tolerance) <= tolerance && strays(simple, &run, tolerance) <= tolerance
+    };
+    [0.9, 0.5].into_iter().map(|share| few_curves(&run, share * tolerance)).find(fits).unwrap_or(run)
 }
 
 /// How far points of one run lie from another run at most.

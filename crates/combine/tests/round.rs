@@ -1,7 +1,7 @@
 //! Rounded corners and fewer nodes.
 
 use inky_combine::*;
-use kurbo::{BezPath, ParamCurve};
+use kurbo::{BezPath, CubicBez, ParamCurve, PathSeg, Point};
 use kurbo::{Circle, Rect, Shape};
 use std::f64::consts::PI;
 
@@ -49,4 +49,46 @@ fn a_circle_of_many_nodes_gets_by_with_few() {
     let drop = unite(&drop);
     let b = simplify(&drop, 0.05).bounding_box();
     assert!((b.x1 - 61.0).abs() < 0.06 && (b.y1 - 5.0).abs() < 0.06, "{b:?}");
+}
+
+/// A smooth curve (Catmull and Rom) through places of a grid.
+fn through(places: &[(i32, i32)]) -> Vec<PathSeg> {
+    let at = |k: usize| {
+        let (x, y) = places[k.min(places.len() - 1)];
+        Point::new(f64::from(x), f64::from(y))
+    };
+    let side = |k: usize| {
+        let (z, a, b, c) = (at(k.saturating_sub(1)), at(k), at(k + 1), at(k + 2));
+        PathSeg::Cubic(CubicBez::new(a, a + (b - z) / 6.0, b - (c - a) / 6.0, b))
+    };
+    (0..places.len() - 1).map(side).collect()
+}
+
+#[test]
+fn walks_that_turn_back_on_themselves_get_by_with_few_curves_as_well() {
+    // a walk on a grid: it goes to and fro, stands still, and crosses itself
+    let mut state = 11_u32;
+    let mut dice = || {
+        state = state.wrapping_mul(1_664_525).wrapping_add(1_013_904_223);
+        (state >> 29) as i32
+    };
+    let (mut before, mut after) = (0, 0);
+    for _ in 0..300 {
+        let (mut x, mut y) = (0, 0);
+        let mut places = vec![(0, 0)];
+        for _ in 0..40 {
+            let (dx, dy) = [(4, 0), (0, 4), (-4, 0), (0, -4), (3, 3), (0, 0), (4, 1), (1, -4)][dice() as usize];
+            (x, y) = (x + dx, y + dy);
+            places.push((x, y));
+        }
+        let sides = through(&places);
+        let few = few_curves(&sides, 1.3);
+        assert!(few.len() <= sides.len() && few.iter().all(|s| s.to_cubic().is_finite()));
+        (before, after) = (before + sides.len(), after + few.len());
+        let Some(last) = few.last() else { continue };
+        assert!(few[0].start().distance(sides[0].start()) < 1e-6);
+        assert!(last.end().distance(sides[sides.len() - 1].end()) < 1e-6);
+        assert!(few.windows(2).all(|w| w[0].end().distance(w[1].start()) < 1e-6), "in one piece");
+    }
+    assert!(after < before, "{after} curves for {before} sides");
 }

@@ -3,14 +3,12 @@
 //! Method: live-wire (E. Mortensen and W. Barrett, "Intelligent Scissors for Image Composition", 1995): the cheapest way
 //! through the pixels, where strong edges cost little. The way is then fitted with curves.
 
+use crate::combine::few_curves;
 use crate::grid::Grid;
 use crate::photo::resize;
 use crate::sheet::{Contour, Node};
 use image::RgbaImage;
-use kurbo::{
-    Affine, BezPath, Point,
-    simplify::{SimplifyOptLevel, SimplifyOptions, simplify_bezpath},
-};
+use kurbo::{Affine, BezPath, PathSeg, Point};
 use std::cmp::Reverse;
 use std::collections::BinaryHeap;
 
@@ -79,9 +77,8 @@ impl EdgeMap {
         if way.len() < 2 {
             return vec![Node::corner(from.x, from.y)];
         }
-        // by halving, which always ends: the search for the fewest nodes does not on some ways that turn back on themselves
-        let options = SimplifyOptions::default().opt_level(SimplifyOptLevel::Subdivide).angle_thresh(0.1);
-        let smooth = simplify_bezpath(curve_through(&way).elements().iter().copied(), STRAY, &options);
+        let sides: Vec<PathSeg> = curve_through(&way).segments().collect();
+        let smooth = BezPath::from_path_segments(few_curves(&sides, STRAY).into_iter());
         let mut nodes = Contour::from_path(&(Affine::scale(1.0 / self.scale) * smooth))
             .subpaths
             .into_iter()
