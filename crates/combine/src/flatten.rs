@@ -89,6 +89,11 @@ impl Flat {
         Self(edges)
     }
 
+    /// The corners of its polygons, one after the other.
+    pub fn corners(&self) -> Vec<[f64; 2]> {
+        self.0.iter().map(|(a, _)| [a.x, a.y]).collect()
+    }
+
     /// How often the path winds around a point.
     pub fn winding(&self, point: Point) -> i32 {
         let mut winding = 0;

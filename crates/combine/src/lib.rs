@@ -14,6 +14,7 @@ mod flatten;
 mod joins;
 mod line;
 mod round;
+mod strip;
 
 pub use bounds::bounds;
 pub use cells::{Cell, cells, cells_one_by_one, covering, inner_point};
@@ -23,6 +24,7 @@ pub use flatten::{area, closed_segments, contains, flatten_tolerance, steps};
 pub use joins::{Rule, join_pair, unite, unite_even_odd};
 pub use line::{LineSide, LineStyle, grow, own_line};
 pub use round::{contours, nodes, round_corners, simplify};
+pub use strip::strip_along;
 
 use bounds::{bounds_of, control_box};
 use kurbo::{BezPath, Rect};

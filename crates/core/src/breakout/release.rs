@@ -3,18 +3,21 @@
 use super::crossing::{Crossing, crossings};
 use super::joint::{JointOpening, JointOpenings};
 use super::{Overhangs, PlacedMatte, found_overhangs};
-use crate::combine::{Rule, bounds, grow, join_pair, unite};
+use crate::combine::{Rule, bounds, grow, join_pair, strip_along, unite};
 use crate::cutout::SubjectStroke;
 use crate::library::Library;
 use crate::outline::{DrawingTree, placed_part};
 use crate::sheet::{
     Anchor, Breakout, DrawingFill, Fill, FillId, FillPaint, Photo, PhotoFill, PhotoSubject, Placement, Sheet, Window,
 };
-use kurbo::{BezPath, Point, Rect, Shape};
+use kurbo::{Affine, BezPath, Point, Rect, Shape};
 use std::sync::Arc;
 
 /// How far the strip of a drawing that crosses the edge reaches into the opening, in millimetres.
 const STRIP: f64 = 1.0;
+
+/// How far the outline of a part may stay away from the edge that it lies against, in millimetres.
+const TOUCH: f64 = 0.5;
 
 /// What one fill lets out of one of its subjects. Paths are in sheet space.
 #[derive(Debug, Clone)]
@@ -139,6 +142,12 @@ impl SubjectOf<'_> {
         Some((placed, found))
     }
 
+    /// The parts outside of the opening that stay in, in sheet space.
+    fn kept(&self, found: &Overhangs, to_sheet: Affine) -> BezPath {
+        let parts = found.parts.iter().filter(|p| p.let_out_by.is_empty());
+        to_sheet * parts.flat_map(|p| p.outline.elements().iter().copied()).collect::<BezPath>()
+    }
+
     fn release(&self, joint: &JointOpening, placed: &PlacedMatte, found: &Overhangs) -> Option<Release> {
         if found.released.is_empty() {
             return None;
@@ -146,8 +155,13 @@ impl SubjectOf<'_> {
         let breakout = &self.window.breakout;
         let to_sheet = placed.to_sheet;
         let mut released = to_sheet * &found.released;
+        let mut kept: BezPath = self.kept(found, to_sheet);
         if let Some(side) = within_reach(breakout, bounds(&joint.opening), released.bounding_box()) {
-            released = join_pair(&unite(&released), &side, Rule::Intersection);
+            let whole = unite(&released);
+            if joint.edged.is_some() {
+                kept.extend(join_pair(&whole, &side, Rule::Difference));
+            }
+            released = join_pair(&whole, &side, Rule::Intersection);
         }
         let strips = if joint.edged.is_some() {
             join_pair(&unite(&released), &joint.opening, Rule::Intersection)
@@ -168,7 +182,7 @@ impl SubjectOf<'_> {
         if released.is_empty() {
             return None;
         }
-        let over_rims = over_rims(joint, &released, &strips, under());
+        let over_rims = over_rims(joint, &released, (&strips, &kept), under());
         let (fill, subject, bounds) = (self.fill.id, self.subject.key, released.bounding_box());
         Some(Release { fill, subject, bounds, side: None, crossings, over_rims, released })
     }
@@ -207,7 +221,7 @@ fn drawing_release(
     let back = |p: Point| place.pulled(affine.inverse() * p, width, height, true);
     let crossings = crossings(&window.breakout, (fill, 0), &strips, (&to_sheet, &back));
     let under = crossings.iter().filter(|c| !c.under_by.is_empty()).map(|c| &c.strip);
-    let over_rims = over_rims(joint, &released, &strips, under);
+    let over_rims = over_rims(joint, &released, (&strips, &BezPath::new()), under);
     Some(Release { fill, subject: 0, bounds: bounds(&outline), side, crossings, over_rims, released })
 }
 
@@ -227,16 +241,23 @@ fn let_out_outline(picture: &DrawingTree, drawing: &DrawingFill) -> BezPath {
     place.affine(picture.width, picture.height) * unite(&outline)
 }
 
-/// Where what is released is drawn once more, over the rims: it hides them where it climbs across, but not where it runs under.
+/// Where what is released is drawn once more, over the rims: it hides them where it climbs across, but not where it runs under, nor along what
+/// is `kept` in: there they end in a line straight across the edge.
 fn over_rims<'p>(
     joint: &JointOpening,
     released: &BezPath,
-    strips: &BezPath,
+    (strips, kept): (&BezPath, &BezPath),
     under: impl Iterator<Item = &'p BezPath>,
 ) -> Option<BezPath> {
     let (inward, outward) = joint.edged?;
-    let near = join_pair(&grow(strips, inward + 0.2), &joint.opening, Rule::Intersection);
-    let mut whole = join_pair(&near, &unite(released), Rule::Union);
+    let released = unite(released);
+    let mut near = join_pair(&grow(strips, inward + 0.2), &joint.opening, Rule::Intersection);
+    if !kept.is_empty() {
+        // outlines of parts end a little before the edge
+        let beside = join_pair(&grow(&unite(kept), TOUCH), &released, Rule::Difference);
+        near = join_pair(&near, &strip_along(&joint.opening, &beside, inward + 0.4), Rule::Difference);
+    }
+    let mut whole = join_pair(&near, &released, Rule::Union);
     for strip in under {
         let rim = grow(strip, inward.max(outward) + 0.3);
         whole = join_pair(&whole, &rim, Rule::Difference);
