@@ -2,7 +2,7 @@
 
 use crate::closed_form::{FINE, Matting, closed_form};
 use crate::draft::{Draft, PULL, drawn_up};
-use crate::edge::{cleaned, shifted};
+use crate::edge::{cleaned, shifted, without_flecks};
 use crate::foreground::foreground;
 use crate::grid::Grid;
 use crate::guided::enlarge_guided;
@@ -142,7 +142,7 @@ fn full_matte(
         return Ok(start);
     }
     let refining = Stretch::begin(watch, REFINE, "Refining the edge");
-    Ok(cleaned(&refined(full, &start, &refining)?))
+    Ok(without_flecks(cleaned(&refined(full, &start, &refining)?)))
 }
 
 /// Closed-form matting once more at full size, where a matte is soft and a little around that. Colours in 0..255, as large as the matte.

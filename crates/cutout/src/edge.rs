@@ -2,7 +2,7 @@
 
 use crate::CutoutError;
 use crate::grid::Grid;
-use crate::regions::{depth, distance_to};
+use crate::regions::{Connectivity, depth, distance_to, regions};
 use imageproc::filter::gaussian_blur_f32;
 use rayon::prelude::*;
 use serde::{Deserialize, Serialize};
@@ -77,6 +77,27 @@ const GAP: f32 = 0.10;
 /// A computed matte without traces of what is not there, and without gaps in what is.
 pub(crate) fn cleaned(matte: &Grid<f32>) -> Grid<f32> {
     matte.map(|a| ((a - TRACE) / (1.0 - TRACE - GAP)).clamp(0.0, 1.0))
+}
+
+/// A fleck has at most so many pixels on a photo of 1600 pixels, and is nowhere as opaque as this.
+const FLECK: f64 = 10.0;
+const FAINT: f32 = 0.6;
+
+/// A matte without faint flecks of a few pixels that lie apart from everything else: grain beside the edge, which shows on another ground.
+pub(crate) fn without_flecks(mut matte: Grid<f32>) -> Grid<f32> {
+    let scale = (matte.width.max(matte.height) as f64 / 1600.0).max(1.0);
+    let (labels, sizes) = regions(&matte.map(|a| a > 0.0), Connectivity::Eight);
+    let mut most = vec![0.0_f32; sizes.len()];
+    for (l, a) in labels.data.iter().zip(&matte.data) {
+        most[*l as usize] = most[*l as usize].max(*a);
+    }
+    for (l, a) in labels.data.iter().zip(&mut matte.data) {
+        let l = *l as usize;
+        if l > 0 && most[l] < FAINT && sizes[l] as f64 <= FLECK * scale * scale {
+            *a = 0.0;
+        }
+    }
+    matte
 }
 
 /// A mask without dents and bumps narrower than about `radius` pixels.
@@ -164,6 +185,21 @@ mod tests {
             assert!((radius - 30.0 - by).abs() < 0.4, "{by}: {radius}");
         }
         assert_eq!(shifted(&matte, 0.0), matte);
+    }
+
+    #[test]
+    fn faint_flecks_go_and_hairs_stay() {
+        let mut matte = ramp(&disc(30.0), 1.5);
+        let clean = matte.clone();
+        for (x, y, a) in [(5, 5, 0.3), (6, 6, 0.2), (100, 20, 0.55)] {
+            matte.data[y * 120 + x] = a;
+        }
+        assert_eq!(without_flecks(matte.clone()), clean);
+        // a faint hair is long, a bright spot is something, and what touches the rest belongs to it
+        let mut fine = clean.clone();
+        (100..118).for_each(|y| fine.data[y * 120 + 110] = 0.3);
+        fine.data[100 * 120 + 10] = 0.9;
+        assert_eq!(without_flecks(fine.clone()), fine);
     }
 
     #[test]
