@@ -1,6 +1,7 @@
 //! What must not be in the way of quick hands: who gets the keys, what a drag moves, where things stand.
 
 use anyhow::{Context, Result, ensure};
+use inky_e2e::compare::screen_is_file;
 use inky_e2e::steps::{bounds, bring_photo, forms, new_sheet, on_screen, rect, type_word};
 use inky_e2e::{Bench, Browser};
 use serde_json::Value;
@@ -290,5 +291,84 @@ async fn what_is_only_tried_fills_no_console() -> Result<()> {
     let late = bench.server.post(&format!("/sheets/{id}/tentative"), tried(0)).await?;
     assert_eq!(late["tried"], "newer");
     ensure!(late["bench"]["revision"] == sheet["revision"]);
+    bench.browser.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn what_fills_a_window_has_handles_of_its_own() -> Result<()> {
+    let bench = Bench::start().await?;
+    let browser = &bench.browser;
+    bench.draw("Ellipse", false, (110.0, 50.0), (310.0, 250.0)).await?;
+    let disc = piece(&bench.sheet().await?, 0)["kind"]["opening"].clone();
+
+    // typed at once, as large as the opening has room for
+    browser.press("Add a fill").await?;
+    bench.after(async |b| b.keys("T").await).await?;
+    bench.after(async |b| b.keys("IDE").await).await?;
+    browser.press("Close the card").await?;
+    let filling = |bench: &Value| piece(bench, 0)["kind"]["fills"][1]["paint"]["form"].clone();
+    let typed = bench.sheet().await?;
+    ensure!(filling(&typed)["shape"]["text"] == "TIDE", "{}", filling(&typed));
+    let corners: [[f64; 2]; 4] =
+        serde_json::from_value(typed["scene"]["pieces"][0]["fill_forms"][0]["corners"].clone())?;
+    ensure!(corners[1][0] - corners[0][0] > 120.0 && corners[0][0] > 110.0 && corners[1][0] < 310.0, "{corners:?}");
+
+    // bent, slanted, stretched and pulled, while the opening stays as it is
+    let dragged = async |selector: &str, by: (i64, i64)| -> Result<Value> {
+        let from = bench.middle(selector).await?;
+        bench.after(async |b| b.drag(from, (from.0 + by.0, from.1 + by.1)).await).await
+    };
+    let bent = dragged("[data-testid=own-bend]", (0, -25)).await?;
+    ensure!(filling(&bent)["bend"]["kind"] == "bow_up" && filling(&bent)["bend"]["amount"].as_f64() > Some(0.05));
+    let wide = dragged("[data-testid=form-side-1]", (-40, 0)).await?;
+    ensure!(filling(&wide)["pose"]["wide"].as_f64() < filling(&bent)["pose"]["wide"].as_f64(), "{}", filling(&wide));
+    browser.keys("l").await?;
+    let slanted = dragged("[data-testid=form-side-0]", (25, 0)).await?;
+    ensure!(filling(&slanted)["pose"]["slant"].as_f64().unwrap_or(0.0).abs() > 2.0, "{}", filling(&slanted));
+    browser.keys("p").await?;
+    let pulled = dragged("[data-testid=form-corner-0]", (-10, -20)).await?;
+    ensure!(filling(&pulled)["pose"]["pull"][0][1].as_f64().unwrap_or(0.0).abs() > 0.02, "{}", filling(&pulled));
+    ensure!(piece(&pulled, 0)["kind"]["opening"] == disc, "the opening stays");
+    screen_is_file(browser, &bench.server).await?;
+
+    // by what the grip is about, its size is that of the lettering or of the disc
+    let field = async || -> Result<String> {
+        let field = browser.at("//input[@aria-label='Size']").await?;
+        Ok(field.prop("value").await?.unwrap_or_default())
+    };
+    bench.select(0).await?;
+    ensure!(field().await? != "200 × 200 mm", "the lettering");
+    browser.keys("o").await?;
+    browser.until("the disc", async || (field().await.ok()? == "200 × 200 mm").then_some(())).await?;
+    // what is no size stays to be mended; a width and a height are taken both
+    let input = browser.at("//input[@aria-label='Size']").await?;
+    input.send_keys(Key::Control + "a").await?;
+    input.send_keys("wide" + Key::Enter).await?;
+    ensure!(field().await? == "wide");
+    input.send_keys(Key::Control + "a").await?;
+    let sized = bench.after(async |_| Ok(input.send_keys("180 x 90 mm" + Key::Enter).await?)).await?;
+    let [l, t, r, b] = bounds(&sized);
+    ensure!((r - l - 180.0).abs() < 0.01 && (b - t - 90.0).abs() < 0.01, "{} x {}", r - l, b - t);
+    bench.browser.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn quick_changes_to_one_thing_all_stay() -> Result<()> {
+    let bench = Bench::start().await?;
+    let browser = &bench.browser;
+    bench.draw("Box", false, (100.0, 80.0), (200.0, 180.0)).await?;
+    // typed, and at once something else is pressed that changes the same finish
+    bench.after(async |b| b.press("One more rim, like the last").await).await?;
+    let width = browser.at("//label[starts-with(., 'Width')]/following-sibling::input").await?;
+    width.send_keys(Key::Control + "a").await?;
+    width.send_keys("5").await?;
+    let press = "for (const name of ['One more shadow, like the last', 'Light on it, like the last']) document.querySelector(`[aria-label='${name}']`).click()";
+    browser.script(&format!("document.activeElement.blur(); {press}")).await?;
+    let all = browser.until("all three", async || {
+        let finish = piece(&bench.sheet().await.ok()?, 0)["kind"]["finish"].clone();
+        (finish["gloss"].is_object() && finish["shadows"].is_array()).then_some(finish)
+    });
+    let finish = all.await?;
+    ensure!(finish["rims"][0]["width"] == 5.0 && finish["shadows"].as_array().map(Vec::len) == Some(1), "{finish}");
     bench.browser.close().await
 }

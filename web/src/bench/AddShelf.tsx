@@ -3,22 +3,17 @@ import { FileButton } from '../parts/FileButton'
 import { giveKeysToSheet } from '../parts/focus'
 import type { Figure } from '../types/Figure'
 import { enterBrush, startBrushCarry } from './BrushMode'
+import { startWordCarry } from './carryWord'
 import { enterFreeDraw, startCarry } from './DrawMode'
 import { figureLabel, isPicture } from './forms'
-import { toSheet } from './geometry'
-import { bringIn, photosOf } from './photos'
+import { bringIn, photosOf, pieceThrough } from './photos'
+import { placeOf } from './place'
 import { FIGURES } from './recipe/figures'
-import type { Point } from './similarity'
 import { enterTrace } from './TraceMode'
 import { bench, open, pieceOf, useBench, type OpenCard } from './store'
 
 /** Shapes that are at hand; the others are one press further. */
 const AT_HAND = ['ellipse', 'box', 'triangle', 'ring', 'star', 'heart']
-
-const onSheet = (e: { clientX: number; clientY: number }): Point => {
-  const port = document.querySelector('[data-testid=port]')?.getBoundingClientRect()
-  return toSheet(bench.get().view, e.clientX - (port?.left ?? 0), e.clientY - (port?.top ?? 0))
-}
 
 /** The window that a photo from the shelf goes into: the selected one, unless it shows a photo already. */
 export function windowForPhoto(): string | null {
@@ -43,14 +38,22 @@ export function AddShelf() {
   const known = FIGURES.filter(({ figure }) => AT_HAND.includes(figure.figure))
   return (
     <section aria-label="Add to the sheet" data-shelf className="pointer-events-auto shrink-0 rounded-lg border-[1.5px] border-ink bg-leaf p-1 shadow-sheet">
-      <Entry card="new-word" shown={card} name="Add lettering" sign="W">
+      <Entry
+        card="new-word"
+        shown={card}
+        name="Add lettering"
+        sign="W"
+        hint=". Drag it onto a photo, or onto a window with one: it shows through the word that you type. So does a photo that is dropped here"
+        onCarry={(e) => startWordCarry(e, placeOf)}
+        onFile={(file) => void bringIn(file, null).then(() => bench.set({ open: 'new-word' }))}
+      >
         Word
       </Entry>
       <div role="group" aria-label="Shapes at hand" className="my-1 grid grid-cols-3 gap-0.5 border-y border-edge py-1">
         {known.map(({ figure, sign }) => (
           <ShapeButton key={figure.figure} figure={figure} sign={sign} isDrawn={drawn === figure.figure} isLast={last.figure === figure.figure} />
         ))}
-        <ModeButton name="Paint" sign="A" isOn={mode === 'brush'} onClick={() => enterBrush(null, 'add')} onCarry={() => startBrushCarry(onSheet)} icon={<path d="M31 4l5 5-15 16-6-5Zm-18 18l6 5c-1 6-6 8-14 8 4-3 3-8 8-13Z" fill="currentColor" />} />
+        <ModeButton name="Paint" sign="A" isOn={mode === 'brush'} onClick={() => enterBrush(null, 'add')} onCarry={() => startBrushCarry(placeOf)} icon={<path d="M31 4l5 5-15 16-6-5Zm-18 18l6 5c-1 6-6 8-14 8 4-3 3-8 8-13Z" fill="currentColor" />} />
         <ModeButton name="Trace" sign="T" isOn={mode === 'trace'} onClick={() => enterTrace(null, 'add')} icon={<path d="M7 31C7 14 14 9 33 9M3 27h8v8H3Zm26-22h8v8h-8Z" fill="none" stroke="currentColor" strokeWidth="3.5" />} />
       </div>
       <Entry card="add-window" shown={card} name="Add a shape" sign="M">
@@ -83,13 +86,48 @@ function Face({ sign, children }: { sign: string; children: ReactNode }) {
   )
 }
 
-function Entry({ card, shown, name, sign, children }: { card: OpenCard; shown: OpenCard; name: string; sign: string; children: ReactNode }) {
+interface EntryProps {
+  card: OpenCard
+  shown: OpenCard
+  name: string
+  sign: string
+  children: ReactNode
+  /** What a file does that is dropped on it. */
+  onFile?: (file: File) => void
+  /** A drag from it to the sheet begins. */
+  onCarry?: (e: React.PointerEvent) => void
+  hint?: string
+}
+
+function Entry({ card, shown, name, sign, children, onFile, onCarry, hint = '' }: EntryProps) {
   const isOpen = card === shown
+  const { over, ...drop } = useDrop(onFile)
   return (
-    <button className={`block w-full rounded-md ${isOpen ? 'bg-ink text-leaf' : 'hover:bg-ink/8'}`} aria-expanded={isOpen} aria-label={name} title={`${name} (key ${sign})`} onClick={() => open(card)}>
+    <button {...drop} onPointerDown={(e) => e.button === 0 && onCarry?.(e)} className={`block w-full touch-none rounded-md ${over ? 'bg-sea text-leaf' : isOpen ? 'bg-ink text-leaf' : 'hover:bg-ink/8'}`} aria-expanded={isOpen} aria-label={name} title={`${name} (key ${sign})${hint}`} onClick={() => open(card)}>
       <Face sign={sign}>{children}</Face>
     </button>
   )
+}
+
+/** Takes a photo, or a piece of the stack, that is dropped here; `over` while one is held over it. */
+function useDrop(onFile: ((file: File) => void) | undefined, onPiece?: (piece: string) => void) {
+  const [over, setOver] = useState(false)
+  if (!onFile) return { over: false }
+  return {
+    over,
+    onDragOver: (e: React.DragEvent) => {
+      e.preventDefault()
+      setOver(true)
+    },
+    onDragLeave: () => setOver(false),
+    onDrop: (e: React.DragEvent) => {
+      e.preventDefault()
+      setOver(false)
+      const piece = e.dataTransfer.getData('text/inky-piece')
+      if (piece) onPiece?.(piece)
+      for (const file of photosOf(e.dataTransfer)) onFile(file)
+    },
+  }
 }
 
 interface ShapeProps {
@@ -130,32 +168,22 @@ function ModeButton({ name, sign, isOn, onClick, onCarry, icon }: ModeProps) {
   )
 }
 
-/** A press draws the shape next; a drag takes one to the sheet. A photo that is dropped on it shows through such a shape. */
+/** A press draws the shape next; a drag takes one to the sheet. A photo or a piece that is dropped on it shows through such a shape. */
 function ShapeButton({ figure, sign, isDrawn, isLast }: ShapeProps) {
   const name = figureLabel(figure.figure)
-  // a photo is held over it
-  const [over, setOver] = useState(false)
+  const { over, ...drop } = useDrop((file) => void bringIn(file, null, figure), (piece) => void pieceThrough(piece, figure))
   return (
     <button
       aria-label={`Draw ${name.toLowerCase()}`}
       aria-pressed={isDrawn}
-      title={`${name}: press and draw, or drag it onto the sheet. A photo dropped here shows through one${isLast ? ' (key D)' : ''}`}
+      title={`${name}: press and draw, or drag it onto the sheet. A photo or a piece of the stack that is dropped here shows through one${isLast ? ' (key D)' : ''}`}
       className={`touch-none rounded-[5px] ${over ? 'bg-sea text-leaf' : isDrawn ? 'bg-ink text-leaf' : isLast ? 'bg-ink/10 hover:bg-ink/20' : 'hover:bg-ink/10'}`}
       onClick={() => {
         giveKeysToSheet()
         enterFreeDraw(figure)
       }}
-      onPointerDown={(e) => e.button === 0 && startCarry(e, figure, onSheet)}
-      onDragOver={(e) => {
-        e.preventDefault()
-        setOver(true)
-      }}
-      onDragLeave={() => setOver(false)}
-      onDrop={(e) => {
-        e.preventDefault()
-        setOver(false)
-        for (const file of photosOf(e.dataTransfer)) void bringIn(file, null, figure)
-      }}
+      onPointerDown={(e) => e.button === 0 && startCarry(e, figure, placeOf)}
+      {...drop}
     >
       <svg viewBox="0 0 40 40" className="mx-auto h-6 w-6" aria-hidden>
         {sign}

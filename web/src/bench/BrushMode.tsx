@@ -1,12 +1,14 @@
 import { useEffect } from 'react'
+import { isOnControl } from '../parts/focus'
 import type { Form } from '../types/Form'
 import type { Join } from '../types/Join'
 import type { Stroke } from '../types/Stroke'
 import { forget } from './edits'
 import { formOf, formView, keepForm, newForm, tryForm } from './forms'
-import type { Locate } from './formDrag'
+import { wayOf } from './keyMove'
 import { IDENTITY, css, map, undone, type Matrix } from './matrix'
 import { ModeBar } from './ModeBar'
+import type { Locate } from './place'
 import { follow } from './pointer'
 import { ChoiceField, LengthField, PlainField } from './recipe/fields'
 import { bench, useBench, type BrushMode } from './store'
@@ -115,7 +117,7 @@ export function startStroke(e: Pick<PointerEvent, 'clientX' | 'clientY' | 'point
 
 /** Arrows move the brush by a part of its size (with Shift by all of it), Space sets it down and lifts it. */
 function byKey(e: KeyboardEvent, mode: BrushMode): boolean {
-  const way = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }[e.key]
+  const way = wayOf(e.key)
   const sheet = bench.get().bench?.sheet
   const back = undone(mode.toSheet)
   if (!sheet || !back || (way === undefined && e.key !== ' ')) return false
@@ -124,7 +126,7 @@ function byKey(e: KeyboardEvent, mode: BrushMode): boolean {
   if (way) {
     const step = mode.size * (e.shiftKey ? 1 : 0.25)
     const within = (v: number, most: number) => Math.min(Math.max(v, 0), most)
-    const cursor = [within(x + (way[0] ?? 0) * step, sheet.width), within(y + (way[1] ?? 0) * step, sheet.height)] as const
+    const cursor = [within(x + way[0] * step, sheet.width), within(y + way[1] * step, sheet.height)] as const
     const live = mode.live && { ...mode.live, points: [...mode.live.points, place(cursor)] }
     bench.set({ mode: { ...mode, cursor, live } })
   } else if (mode.live && mode.cursor) {
@@ -184,9 +186,6 @@ export async function keepBrush(): Promise<boolean> {
   return keepForm(mode.piece, form, mode.form === null)
 }
 
-/** Controls have uses of their own for Space and arrows. */
-const onControl = (target: EventTarget | null) => target instanceof HTMLElement && target.closest('button, select, [role=radio]') !== null
-
 export function BrushBar() {
   const mode = useBench((s) => (s.mode?.kind === 'brush' ? s.mode : null))
   useEffect(() => {
@@ -202,7 +201,7 @@ export function BrushBar() {
       }
       if ((e.ctrlKey || e.metaKey) && e.key.toLowerCase() === 'z') takeBack()
       else if (e.key.toLowerCase() === 'e') bench.set({ mode: { ...now, erase: !now.erase } })
-      else if (onControl(e.target) || !byKey(e, now)) return
+      else if (isOnControl(e.target) || !byKey(e, now)) return
       e.preventDefault()
       e.stopImmediatePropagation()
     }

@@ -1,12 +1,13 @@
 import { useShallow } from 'zustand/react/shallow'
 import { formOf, handledForms } from './forms'
-import { frameOf, heldViews, pullBy, startFormTurn, startHandle, type Locate } from './formDrag'
+import { frameOf, heldViews, pullBy, startFormTurn, startHandle } from './formDrag'
+import type { Locate } from './place'
 import { ownHandles, startOwn } from './figureHandles'
 import { knobOf, middle, toScreen } from './geometry'
 import { movedByKeys } from './keyMove'
 import { map } from './matrix'
 import type { Point } from './similarity'
-import { bench, useBench } from './store'
+import { bench, useBench, viewOf } from './store'
 
 const SIDES: readonly Point[] = [[0.5, 0], [1, 0.5], [0.5, 1], [0, 0.5]]
 const CORNERS: readonly Point[] = [[0, 0], [1, 0], [1, 1], [0, 1]]
@@ -16,6 +17,7 @@ export function FormHandles({ piece, beside, locate }: { piece: string; beside: 
   const view = useBench((s) => s.view)
   const handling = useBench((s) => s.handling)
   const forms = useBench(useShallow(handledForms))
+  const fills = useBench((s) => viewOf(s, piece)?.fill_forms?.some((v) => forms.includes(v.form)) ?? false)
   useBench((s) => s.tried)
   useBench((s) => s.bench)
   const views = heldViews(piece)
@@ -34,7 +36,9 @@ export function FormHandles({ piece, beside, locate }: { piece: string; beside: 
     const [p, q] = [corners[i] ?? centre, corners[(i + 1) % 4] ?? centre]
     return [(p[0] + q[0]) / 2, (p[1] + q[1]) / 2]
   }
-  const own = only && form?.shape.kind === 'basic' ? ownHandles(form.shape) : []
+  const own = only && form ? ownHandles(form, only) : []
+  // those of a form that fills the window look like the grip of the fill
+  const [colour, ownColour] = fills ? ['var(--color-sea)', 'var(--color-ink)'] : ['var(--color-rose)', 'var(--color-sea)']
   return (
     <>
       <svg className="pointer-events-none absolute inset-0 h-full w-full overflow-hidden">
@@ -65,8 +69,8 @@ export function FormHandles({ piece, beside, locate }: { piece: string; beside: 
                 cx={px}
                 cy={py}
                 r={5}
-                fill={handling === 'slant' ? 'var(--color-leaf)' : 'var(--color-rose)'}
-                stroke={handling === 'slant' ? 'var(--color-rose)' : 'var(--color-leaf)'}
+                fill={handling === 'slant' ? 'var(--color-leaf)' : colour}
+                stroke={handling === 'slant' ? colour : 'var(--color-leaf)'}
                 strokeWidth={1.5}
                 className={`pointer-events-auto ${i % 2 === 0 === (handling === 'scale') ? 'cursor-ns-resize' : 'cursor-ew-resize'}`}
                 onPointerDown={(e) => startHandle(e, handling, piece, x, y, null, locate)}
@@ -81,8 +85,8 @@ export function FormHandles({ piece, beside, locate }: { piece: string; beside: 
               data-testid={`form-corner-${i}`}
               d={handling === 'pull' ? 'M0 -8L8 0L0 8L-8 0Z' : 'M-6 -6h7a5 5 0 0 1 5 5v7h-7a5 5 0 0 1-5-5Z'}
               transform={`translate(${p[0]} ${p[1]})`}
-              fill={handling === 'pull' ? 'var(--color-leaf)' : 'var(--color-rose)'}
-              stroke={handling === 'pull' ? 'var(--color-rose)' : 'var(--color-leaf)'}
+              fill={handling === 'pull' ? 'var(--color-leaf)' : colour}
+              stroke={handling === 'pull' ? colour : 'var(--color-leaf)'}
               strokeWidth={handling === 'pull' ? 2 : 1.5}
               className={`pointer-events-auto ${handling === 'pull' ? 'cursor-move' : i % 2 === 0 ? 'cursor-nwse-resize' : 'cursor-nesw-resize'}`}
               onPointerDown={(e) => startHandle(e, handling, piece, x, y, i, locate)}
@@ -100,7 +104,7 @@ export function FormHandles({ piece, beside, locate }: { piece: string; beside: 
                 cx={p[0]}
                 cy={p[1]}
                 r={5.5}
-                fill="var(--color-sea)"
+                fill={ownColour}
                 stroke="var(--color-leaf)"
                 strokeWidth={1.5}
                 className="pointer-events-auto cursor-pointer"

@@ -5,7 +5,7 @@ import type { Rim } from '../types/Rim'
 import type { GradientVector } from '../types/GradientVector'
 import { attempt, edit, forget } from './edits'
 import { chosenFill, finishOf } from './fills'
-import type { Locate } from './formDrag'
+import type { Locate } from './place'
 import { toScreen } from './geometry'
 import { gradientOf } from './inks'
 import { movedByKeys } from './keyMove'
@@ -62,7 +62,7 @@ function targetsOf(s: BenchState): Target[] {
 }
 
 /** Whether the open card has handles of its own on the sheet, which others must not cover. */
-export const hasOwnHandles = (s: BenchState) => s.open === 'opening' || (s.open === 'fill' && s.pulling) || targetsOf(s).length > 0
+export const hasOwnHandles = (s: BenchState) => s.open === 'opening' || targetsOf(s).length > 0
 
 /** The ends of the gradients whose card is open, on the sheet. */
 export function GradientHandles({ locate }: { locate: Locate }) {

@@ -6,9 +6,11 @@ import type { PieceView } from '../types/PieceView'
 import type { Similarity } from '../types/Similarity'
 import { gripFor, startDrag, startFillScale } from './drag'
 import { hasPlace, movedFill } from './fills'
-import { handledForms, windowOf } from './forms'
+import { windowOf } from './forms'
+import { handlingsOf, takeGrip, takeHandling } from './handling'
 import { cornersOf, middle, moved, toScreen } from './geometry'
-import type { Point } from './similarity'
+import type { Locate } from './place'
+import { SizeField } from './SizeField'
 import { bench, useBench, type Handling } from './store'
 
 const GRIPS: { what: Grip; label: string; key: string; sign: ReactNode }[] = [
@@ -28,7 +30,7 @@ const HANDLINGS: { what: Handling; label: string; key: string; title: string }[]
 interface Props {
   pieceView: PieceView
   residual: Similarity
-  locate: (e: { clientX: number; clientY: number }) => Point
+  locate: Locate
 }
 
 /** Beneath what is selected: what a drag moves, and what the handles of its form do. */
@@ -38,26 +40,27 @@ export function GripBar({ pieceView, residual, locate }: Props) {
   const grip = useBench((s) => s.grip)
   const free = useBench((s) => s.free)
   const handling = useBench((s) => s.handling)
-  const forms = useBench(useShallow(handledForms))
+  const handlings = useBench(useShallow(handlingsOf))
   const held = useBench((s) => s.forms.length > 0)
   const fill = useBench((s) => movedFill(s, piece))
   const halves = useBench((s) => windowOf(s, piece)?.opening.forms.some((f) => !f.off) === true && windowOf(s, piece)?.fills.some((f) => hasPlace(f.paint)) === true)
   const masked = useBench((s) => windowOf(s, piece)?.opening.forms.some((f) => !f.off) === true)
   const what = gripFor(piece)
-  const showsForms = held || what !== 'fill' || handling === 'join'
+  const chosen = handlings.includes(handling) ? handling : (handlings[0] ?? null)
+  const isFill = !held && what === 'fill'
   if (!masked) return null
   const corners = moved(cornersOf(pieceView, what, fill), residual).map((c) => toScreen(view, c))
   const centre = middle(corners)
   const port = bench.get().port
   const low = Math.max(...corners.map((p) => p[1])) + 14
   const [areaLeft, , areaRight, areaBottom] = free ?? [108, 0, port.width, port.height]
-  // in a narrow room the two lie beneath one another
-  const wide = (halves ? 142 : 0) + (showsForms ? (forms.length > 0 ? 150 : 40) : 0) + 10
+  // what a drag moves and the size lie in one row, what the handles do in the next
+  const wide = halves ? 250 : 75 + 40 * handlings.length
   const half = Math.min(wide, (areaRight - areaLeft) / 2 - 4)
   return (
     <div
       className="absolute flex w-max -translate-x-1/2 flex-wrap justify-center gap-1.5"
-      style={{ left: Math.max(Math.min(centre[0], areaRight - half), areaLeft + half), top: Math.max(Math.min(low, areaBottom - (half < wide ? 82 : 44)), 8), maxWidth: 2 * half }}
+      style={{ left: Math.max(Math.min(centre[0], areaRight - half), areaLeft + half), top: Math.max(Math.min(low, areaBottom - (halves || half < wide ? 82 : 44)), 8), maxWidth: 2 * half }}
       onPointerDown={(e) => e.stopPropagation()}
       onDoubleClick={(e) => e.stopPropagation()}
     >
@@ -72,7 +75,7 @@ export function GripBar({ pieceView, residual, locate }: Props) {
             title: `A drag moves: ${g.label.toLowerCase()} (key ${g.key}, held or tapped)`,
             onPointerDown: (e: React.PointerEvent) => {
               if (e.button !== 0) return
-              bench.set({ grip: g.what, forms: [] })
+              takeGrip(g.what)
               startDrag(e, piece, locate, g.what)
             },
             face: (
@@ -98,16 +101,17 @@ export function GripBar({ pieceView, residual, locate }: Props) {
             ),
           }))}
           value={held ? null : grip}
-          onChange={(next) => bench.set({ grip: next, forms: [] })}
+          onChange={takeGrip}
         />
       )}
-      {showsForms && (
+      <SizeField key={piece} pieceView={pieceView} />
+      {handlings.length > 0 && (
         <Radios
           label="Handles"
           onSheet
-          className="flex overflow-hidden rounded-full border-[1.5px] border-rose bg-leaf text-[13px] font-medium shadow-sheet"
-          optionClass="flex items-center gap-1.5 px-3 py-1 hover:bg-rose/10 data-checked:bg-rose data-checked:text-leaf"
-          options={HANDLINGS.filter((h) => h.what === 'join' || (forms.length > 0 && (h.what !== 'pull' || forms.length === 1))).map((h) => ({
+          className={`flex overflow-hidden rounded-full border-[1.5px] bg-leaf text-[13px] font-medium shadow-sheet ${isFill ? 'border-sea' : 'border-rose'}`}
+          optionClass={`flex items-center gap-1.5 px-3 py-1 data-checked:text-leaf ${isFill ? 'hover:bg-sea/10 data-checked:bg-sea' : 'hover:bg-rose/10 data-checked:bg-rose'}`}
+          options={HANDLINGS.filter((h) => handlings.includes(h.what)).map((h) => ({
             value: h.what,
             title: `${h.title} (key ${h.key})`,
             face: (
@@ -119,8 +123,8 @@ export function GripBar({ pieceView, residual, locate }: Props) {
               </>
             ),
           }))}
-          value={handling}
-          onChange={(next) => bench.set({ handling: next })}
+          value={chosen}
+          onChange={takeHandling}
         />
       )}
     </div>

@@ -3,14 +3,15 @@ import type { Similarity } from '../types/Similarity'
 import { movedFill } from './fills'
 import { gripFor, startScale, startTurn } from './drag'
 import { handledForms } from './forms'
+import { handlingsOf } from './handling'
 import { cornersOf, knobOf, moved, toScreen } from './geometry'
-import type { Point } from './similarity'
+import type { Locate } from './place'
 import { useBench } from './store'
 
 interface Props {
   pieceView: PieceView
   residual: Similarity
-  locate: (e: { clientX: number; clientY: number }) => Point
+  locate: Locate
   locked: boolean
 }
 
@@ -20,8 +21,8 @@ export function GripHandles({ pieceView, residual, locate, locked }: Props) {
   const what = gripFor(pieceView.piece)
   // subscribed to, for `gripFor` asks the store
   useBench((s) => s.grip)
-  // the corners of the only form are pulled instead
-  const pulled = useBench((s) => s.handling === 'pull' && what !== 'fill' && handledForms(s).length === 1)
+  // the corners of the only form, or of the photo, are pulled instead
+  const pulled = useBench((s) => s.handling === 'pull' && handlingsOf(s).includes('pull') && (what === 'fill' || handledForms(s).length === 1))
   const fill = useBench((s) => movedFill(s, pieceView.piece))
   // the rails for open sides stand where knob and bar do
   const rails = useBench((s) => s.open === 'opening')
@@ -62,7 +63,9 @@ export function GripHandles({ pieceView, residual, locate, locked }: Props) {
               strokeWidth={1.5}
               className={`pointer-events-auto ${i % 2 === 0 ? 'cursor-nwse-resize' : 'cursor-nesw-resize'}`}
               onPointerDown={(e) => startScale(e, piece, i, locate)}
-            />
+            >
+              <title>Scale; with Alt from the middle, with Ctrl turning along</title>
+            </path>
           ))}
         </svg>
       )}

@@ -1,28 +1,29 @@
 import { useState } from 'react'
 import type { Placement } from '../types/Placement'
 import { edit } from './edits'
-import { chosenFill } from './fills'
-import type { Locate } from './formDrag'
+import { pulledFill } from './handling'
+import type { Locate } from './place'
 import { toScreen } from './geometry'
 import { movedByKeys } from './keyMove'
 import { follow } from './pointer'
 import type { Point } from './similarity'
-import { viewOf, useBench } from './store'
+import { pieceOf, useBench, viewOf } from './store'
 
 type Corners = NonNullable<Placement['pull']>
 
 const BASE: Corners = [[0, 0], [1, 0], [1, 1], [0, 1]]
 
-/** The corners of the photo or drawing whose placement is open, to be pulled one by one; it follows when they are let go. */
+/** The corners of the photo or drawing that the grip is about, to be pulled one by one; it follows when they are let go. */
 export function PullHandles({ locate }: { locate: Locate }) {
   const s = useBench()
   const [live, setLive] = useState<Corners | null>(null)
   const piece = s.selected
-  const fill = chosenFill(s)
+  const pulled = pulledFill(s)
   const pieceView = viewOf(s, piece)
-  const view = pieceView?.photos.find((p) => p.fill === fill?.id) ?? pieceView?.drawings?.find((d) => d.fill === fill?.id)
-  if (s.open !== 'fill' || !s.pulling || !piece || !view || (fill?.paint.kind !== 'photo' && fill?.paint.kind !== 'drawing')) return null
-  const place = fill.paint.placement
+  const view = pieceView?.photos.find((p) => p.fill === pulled?.fill.id) ?? pieceView?.drawings?.find((d) => d.fill === pulled?.fill.id)
+  if (!piece || !view || !pulled || pieceOf(s, piece)?.locked) return null
+  const fill = pulled.fill
+  const place = pulled.paint.placement
   const own = view.corners
   const corners = live ?? own
   /** Where a point of the sheet lies in the photo as it is without pulling, in shares of its sides. */

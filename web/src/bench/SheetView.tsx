@@ -6,7 +6,7 @@ import type { Sheet } from '../types/Sheet'
 import type { Similarity } from '../types/Similarity'
 import { gripFor, startCopyDrag, startDrag } from './drag'
 import { movedFill } from './fills'
-import { fitted, toSheet, topmost, zoomed } from './geometry'
+import { fitted, topmost, zoomed } from './geometry'
 import { FormHandles } from './FormHandles'
 import { startFormMove } from './formDrag'
 import { change, formUnder, handledForms, holdForm, openForm, windowOf } from './forms'
@@ -31,6 +31,7 @@ import { SubjectOverlay } from './subject/SubjectOverlay'
 import { labelOf } from './labels'
 import { bringIn, photosOf, putTogether } from './photos'
 import { pictureOf } from './pictures'
+import { placeOf } from './place'
 import { inverse, matrix, STILL, then, type Point } from './similarity'
 import { bench, BUSY, viewOf, viewsOf, pieceOf, select, useBench } from './store'
 
@@ -92,10 +93,6 @@ export function SheetView() {
 
   if (!s.bench || !sheet) return null
   const pieceViews = viewsOf(s)
-  const locate = (e: { clientX: number; clientY: number }): Point => {
-    const box = port.current?.getBoundingClientRect()
-    return toSheet(view, e.clientX - (box?.left ?? 0), e.clientY - (box?.top ?? 0))
-  }
   const isFree = (piece: string) => !pieceOf(s, piece)?.locked
   const under = (point: Point) => topmost(pieceViews.filter((l) => isFree(l.piece)), point)
 
@@ -103,11 +100,11 @@ export function SheetView() {
     giveKeysToSheet()
     // the ground is what Alt takes hold of, where nothing lies
     const joins = s.handling === 'join' && s.selected !== null && !mode
-    const grasped = e.altKey && !mode && !joins ? under(locate(e)) : undefined
+    const grasped = e.altKey && !mode && !joins ? under(placeOf(e)) : undefined
     if (e.button === 0 && grasped) {
       const held = viewOf(s, s.selected)
-      const piece = held && isFree(held.piece) && insideQuad(held.bounds, locate(e)) ? held.piece : grasped.piece
-      startCopyDrag(e, piece, locate)
+      const piece = held && isFree(held.piece) && insideQuad(held.bounds, placeOf(e)) ? held.piece : grasped.piece
+      startCopyDrag(e, piece, placeOf)
       return
     }
     if (e.button === 1 || (e.button === 0 && e.altKey && !mode && !joins)) {
@@ -115,35 +112,35 @@ export function SheetView() {
       return
     }
     if (mode?.kind === 'cells' && (e.button === 0 || e.button === 2)) {
-      startSweep(e, locate)
+      startSweep(e, placeOf)
       return
     }
     if (e.button !== 0) return
     if (mode?.kind === 'draw') {
-      startDraw(e, locate)
+      startDraw(e, placeOf)
       return
     }
     if (mode?.kind === 'brush') {
-      startStroke(e, locate)
+      startStroke(e, placeOf)
       return
     }
     if (mode?.kind === 'trace') {
-      startTrace(e, locate)
+      startTrace(e, placeOf)
       return
     }
     if (mode?.kind === 'subject') {
-      startHint(e, locate)
+      startHint(e, placeOf)
       return
     }
     if (mode?.kind === 'breakout') {
-      startCorrection(e, locate)
+      startCorrection(e, placeOf)
       return
     }
     if (mode) return
-    const point = locate(e)
+    const point = placeOf(e)
     const own = viewOf(s, s.selected)
     if (own && s.handling === 'join' && isFree(own.piece)) {
-      startJoin(e, own.piece, locate)
+      startJoin(e, own.piece, placeOf)
       return
     }
     if (own && s.forms.length > 0 && isFree(own.piece)) {
@@ -153,26 +150,26 @@ export function SheetView() {
         if (e.shiftKey) holdForm(form, true)
         // all forms together are the opening, which the browser moves by itself, however many nodes it has
         const all = windowOf(s, own.piece)?.opening.forms.every((f) => bench.get().forms.includes(f.id))
-        if (all) startDrag(e, own.piece, locate, 'opening')
-        else startFormMove(e, own.piece, locate)
+        if (all) startDrag(e, own.piece, placeOf, 'opening')
+        else startFormMove(e, own.piece, placeOf)
         return
       }
       if (form !== undefined) {
         // a press on another form holds it; a drag moves the figure
-        startDrag(e, own.piece, locate, gripFor(own.piece), () => holdForm(form))
+        startDrag(e, own.piece, placeOf, gripFor(own.piece), () => holdForm(form))
         return
       }
     }
     const seen = under(point)
     // what is selected is moved by its whole face, counters and gaps too; a press that moves nothing selects what is seen
     if (own && isFree(own.piece) && insideQuad(own.bounds, point)) {
-      startDrag(e, own.piece, locate, gripFor(own.piece), () => {
+      startDrag(e, own.piece, placeOf, gripFor(own.piece), () => {
         if (seen && seen.piece !== own.piece) select(seen.piece)
       })
       return
     }
     select(seen?.piece ?? null)
-    if (seen) startDrag(e, seen.piece, locate)
+    if (seen) startDrag(e, seen.piece, placeOf)
   }
 
   const selected = viewOf(s, s.selected)
@@ -181,8 +178,8 @@ export function SheetView() {
   const residual = drag ? then(inverse(shownBy), drag.by) : STILL
   const hovered = over !== null && over !== s.selected && !drag && !mode ? viewOf(s, over) : undefined
 
-  // the only form of a window has its handles beside the grip, as long as that is not about the fill
-  const showsFormHandles = s.forms.length > 0 || (!drag && !hasOwnHandles(s) && s.selected !== null && gripFor(s.selected) !== 'fill' && handledForms(s).length > 0)
+  // the only form of a window has its handles beside the grip, and the form that fills it while the grip is about that
+  const showsFormHandles = s.forms.length > 0 || (!drag && !hasOwnHandles(s) && handledForms(s).length > 0)
   const bleed = sheet.bleed ?? 0
   const frame = {
     style: { left: view.x, top: view.y, width: sheet.width * view.zoom, height: sheet.height * view.zoom },
@@ -200,20 +197,20 @@ export function SheetView() {
       }}
       onPointerDown={down}
       onPointerMove={(e) => {
-        if (!drag && !mode) setOver(under(locate(e))?.piece ?? null)
+        if (!drag && !mode) setOver(under(placeOf(e))?.piece ?? null)
       }}
       onPointerLeave={() => setOver(null)}
       onDoubleClick={(e) => {
-        const hit = under(locate(e))
+        const hit = under(placeOf(e))
         if (!hit || mode) return
-        const form = formUnder(hit, [], locate(e))
+        const form = formUnder(hit, [], placeOf(e))
         if (form !== undefined) bench.set({ selected: hit.piece, forms: [form], open: 'form', typesInto: true })
         else if (openForm(hit.piece)) bench.set({ open: 'form', typesInto: true })
       }}
       onDragOver={(e) => {
         e.preventDefault()
         setDropping(true)
-        setOver(under(locate(e))?.piece ?? null)
+        setOver(under(placeOf(e))?.piece ?? null)
       }}
       onDragLeave={() => setDropping(false)}
       onDrop={(e) => {
@@ -221,7 +218,7 @@ export function SheetView() {
         setDropping(false)
         giveKeysToSheet()
         if (!canSettle()) return
-        const target = under(locate(e))?.piece ?? null
+        const target = under(placeOf(e))?.piece ?? null
         const dragged = e.dataTransfer.getData('text/inky-piece')
         if (dragged && target !== null && target !== dragged) void putTogether(target, dragged)
         for (const file of photosOf(e.dataTransfer)) void bringIn(file, target)
@@ -288,13 +285,13 @@ export function SheetView() {
           <Guides />
         </g>
       </svg>
-      {mode?.kind === 'trace' && <TraceOverlay mode={mode} locate={locate} />}
-      {selected && !mode && s.forms.length === 0 && <GripHandles pieceView={selected} residual={residual} locate={locate} locked={!isFree(selected.piece)} />}
-      {selected && !mode && isFree(selected.piece) && showsFormHandles && <FormHandles piece={selected.piece} beside={s.forms.length === 0} locate={locate} />}
-      {selected && !mode && isFree(selected.piece) && !drag && !trying && s.open !== 'opening' && <GripBar pieceView={selected} residual={residual} locate={locate} />}
-      <GradientHandles locate={locate} />
-      <OpenSideHandles locate={locate} />
-      <PullHandles locate={locate} />
+      {mode?.kind === 'trace' && <TraceOverlay mode={mode} locate={placeOf} />}
+      {selected && !mode && s.forms.length === 0 && <GripHandles pieceView={selected} residual={residual} locate={placeOf} locked={!isFree(selected.piece)} />}
+      {selected && !mode && isFree(selected.piece) && showsFormHandles && <FormHandles piece={selected.piece} beside={s.forms.length === 0} locate={placeOf} />}
+      {selected && !mode && isFree(selected.piece) && !drag && !trying && s.open !== 'opening' && <GripBar pieceView={selected} residual={residual} locate={placeOf} />}
+      <GradientHandles locate={placeOf} />
+      <OpenSideHandles locate={placeOf} />
+      <PullHandles locate={placeOf} />
       {!mode && <NotDrawn sheet={sheet} pieceViews={pieceViews} selected={selected} />}
       {!mode && <SwitchedOff sheet={sheet} pieceViews={pieceViews} />}
       {sheet.pieces.length === 0 && !mode && (
@@ -354,9 +351,8 @@ function SwitchedOff({ sheet, pieceViews }: { sheet: Sheet; pieceViews: PieceVie
 
 /** Photos on their way, as they will cover the openings they are for. */
 function Arriving() {
-  const arriving = useBench((s) => s.arriving)
   const s = useBench()
-  return arriving.map(({ piece, url, width, height }) => {
+  return s.arriving.map(({ piece, url, width, height }) => {
     const pieceView = viewOf(s, piece)
     if (!pieceView) return null
     const [l, t, r, b] = pieceView.bounds

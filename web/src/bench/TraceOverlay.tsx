@@ -1,8 +1,9 @@
 import type { Node } from '../types/Node'
 import { begun, closed, corner, grown, mapped, nearestSide, nodeAt, pathOf, pulled, reversed, split, withNode, type At } from './contour'
-import type { Locate } from './formDrag'
+import type { Locate } from './place'
 import { edgeBetween } from './followEdge'
 import { toScreen } from './geometry'
+import { wayOf } from './keyMove'
 import { css, map, undone } from './matrix'
 import { follow } from './pointer'
 import { setContour, smooth } from './TraceMode'
@@ -282,14 +283,14 @@ export function TraceOverlay({ mode, locate }: { mode: TraceMode; locate: Locate
                   if (current && !current.growing) bench.set({ mode: { ...current, at } })
                 }}
                 onKeyDown={(e) => {
-                  const by = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }[e.key]
+                  const by = wayOf(e.key)
                   const current = now()
                   if (!by || !current) return
                   e.preventDefault()
                   e.stopPropagation()
                   const far = e.shiftKey ? 10 : 1
                   setContour(
-                    withNode(current.contour, at, (m) => ({ ...m, x: m.x + (by[0] ?? 0) * far, y: m.y + (by[1] ?? 0) * far })),
+                    withNode(current.contour, at, (m) => ({ ...m, x: m.x + by[0] * far, y: m.y + by[1] * far })),
                     { at },
                   )
                 }}

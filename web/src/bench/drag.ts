@@ -4,13 +4,13 @@ import { attempt, edit, forget } from './edits'
 import { hasPlace, movedFill } from './fills'
 import { isPicture } from './forms'
 import { boundsOf, cornersOf, middle, moved } from './geometry'
+import type { Locate } from './place'
 import { follow, leaving } from './pointer'
 import { snapper } from './snap'
 import { about, isStill, shift, STILL, type Point } from './similarity'
 import { bench, viewOf, pieceOf, type Drag } from './store'
 import type { Similarity } from '../types/Similarity'
 
-type Locate = (e: { clientX: number; clientY: number }) => Point
 
 /** What a drag of a piece moves: what nothing masks has no halves. */
 export function gripFor(piece: string): Grip {
@@ -123,7 +123,7 @@ export function startDrag(e: React.PointerEvent, piece: string, locate: Locate, 
   }, still)
 }
 
-/** Scales by a corner, with the opposite corner (with Alt: the middle) staying in place. */
+/** Scales by a corner, with the opposite corner (with Alt: the middle) staying in place; with Ctrl it turns along. */
 export function startScale(e: React.PointerEvent, piece: string, corner: number, locate: Locate) {
   e.stopPropagation()
   const what = gripFor(piece)
@@ -137,9 +137,12 @@ export function startScale(e: React.PointerEvent, piece: string, corner: number,
     const p = locate(m)
     // the share of the diagonal that the pointer reaches
     const d: Point = [grabbed[0] - fixed[0], grabbed[1] - fixed[1]]
+    const q: Point = [p[0] - fixed[0], p[1] - fixed[1]]
     const n = d[0] * d[0] + d[1] * d[1]
-    const factor = n > 0 ? ((p[0] - fixed[0]) * d[0] + (p[1] - fixed[1]) * d[1]) / n : 1
-    return about(fixed[0], fixed[1], Math.min(50, Math.max(0.02, factor)), 0)
+    const turns = m.ctrlKey || m.metaKey
+    const along = turns ? Math.hypot(d[0], d[1]) * Math.hypot(q[0], q[1]) : q[0] * d[0] + q[1] * d[1]
+    const turn = turns ? ((Math.atan2(q[1], q[0]) - Math.atan2(d[1], d[0])) * 180) / Math.PI : 0
+    return about(fixed[0], fixed[1], Math.min(50, Math.max(0.02, n > 0 ? along / n : 1)), turn)
   })
 }
 

@@ -87,15 +87,19 @@ async function send(path: string, ask: (base: number) => object) {
 }
 
 /**
- * Makes an edit for good. Edits with one `gesture` are undone together.
+ * Makes an edit for good. Edits with one `gesture` are undone together. One that changes a part of something is asked for when its turn comes, so
+ * that it keeps what edits before it made of the rest; null where there is nothing to change any more.
  * False, and a sentence on the screen (or for `refused`), if it is not taken.
  */
-export async function edit(change: Edit, gesture: string | null = null, refused: (sentence: string) => void = say): Promise<boolean> {
+export async function edit(change: Edit | (() => Edit | null), gesture: string | null = null, refused: (sentence: string) => void = say): Promise<boolean> {
+  const made = typeof change === 'function' ? change : () => change
   try {
-    await enqueue(() =>
-      send('edits', (base): EditRequest => ({ base, request: crypto.randomUUID(), gesture, edit: change })),
-    )
-    return true
+    return await enqueue(async () => {
+      const first = made()
+      if (!first) return false
+      await send('edits', (base): EditRequest => ({ base, request: crypto.randomUUID(), gesture, edit: made() ?? first }))
+      return true
+    })
   } catch (error) {
     refused(sentenceOf(error))
     return false

@@ -1,18 +1,29 @@
 import type { BasicShape } from '../types/BasicShape'
 import type { Figure } from '../types/Figure'
+import type { Form } from '../types/Form'
+import type { FormView } from '../types/FormView'
 import { attempt, edit, forget } from './edits'
-import { formOf, formView, handledForms } from './forms'
-import type { Locate } from './formDrag'
+import { formView, handledForms } from './forms'
+import type { Locate } from './place'
 import { around } from './geometry'
 import { map, undone } from './matrix'
 import { follow } from './pointer'
 import type { Point } from './similarity'
 import { bench } from './store'
 
-/** A handle that changes one number of a basic shape; places are in the shape's own space, in mm about its middle. */
+/** A handle that changes one number of a form; places are in the form's own space, in mm. */
 export interface OwnHandle {
   name: string
   title: string
+  at: Point
+  /** The form with the handle dragged to a place, from where it was taken hold of. */
+  made: (p: Point, start: Point) => Form
+}
+
+interface FigureHandle {
+  name: string
+  title: string
+  /** About the middle of the shape. */
   at: Point
   read: (p: Point) => Figure
 }
@@ -29,10 +40,34 @@ function starBox(points: number, inner: number) {
   )
 }
 
-/** The handles of a shape beside its corners and sides. */
-export function ownHandles({ width: w, height: h, figure: f }: BasicShape): OwnHandle[] {
+/** The handles of a form beside its corners and sides. */
+export function ownHandles(form: Form, view: FormView): OwnHandle[] {
+  const shape = form.shape
+  if (shape.kind !== 'basic') return shape.kind === 'lettering' || form.bend ? [bendHandle(form, view)] : []
+  return figureHandles(shape).map(({ read, ...handle }) => ({ ...handle, made: (p) => ({ ...form, shape: { ...shape, figure: read(p) } }) }))
+}
+
+/** A bend smaller than this is none. */
+const STRAIGHT = 0.03
+
+/** On the upper edge, beside the handles of side and corner: up or down bends the form more or less. */
+function bendHandle({ bend, ...form }: Form, { frame: [l, t, r] }: FormView): OwnHandle {
+  // a bow of 1 is as high as the width by pi
+  const reach = Math.max(r - l, 1e-3) / Math.PI
+  return {
+    name: 'bend',
+    title: 'Bend it: up or down',
+    at: [l + 0.75 * (r - l), t],
+    made: ([, y], [, from]) => {
+      const amount = between((bend?.amount ?? 0) + (from - y) / reach, -1, 1)
+      return Math.abs(amount) < STRAIGHT ? form : { ...form, bend: { kind: bend?.kind ?? 'bow_up', amount } }
+    },
+  }
+}
+
+function figureHandles({ width: w, height: h, figure: f }: BasicShape): FigureHandle[] {
   const half = Math.min(w, h) / 2
-  const one = (name: string, title: string, at: Point, read: (p: Point) => Figure): OwnHandle[] => [{ name, title, at, read }]
+  const one = (name: string, title: string, at: Point, read: (p: Point) => Figure): FigureHandle[] => [{ name, title, at, read }]
   switch (f.figure) {
     case 'box': {
       // one for each corner, on the diagonal, where the radius ends
@@ -92,19 +127,15 @@ export function ownHandles({ width: w, height: h, figure: f }: BasicShape): OwnH
   }
 }
 
-/** Drags a handle of a shape's own. */
+/** Drags a handle of a form's own. */
 export function startOwn(e: React.PointerEvent, piece: string, handle: OwnHandle, locate: Locate) {
   e.stopPropagation()
   const id = handledForms(bench.get()).at(-1)
-  const form = formOf(bench.get(), piece, id)
   const view = formView(bench.get(), piece, id)
   const back = view && undone(view.to_sheet)
-  if (!form || !back || form.shape.kind !== 'basic') return
-  const shape = form.shape
-  const made = (m: PointerEvent) => {
-    const figure = handle.read(map(back, locate(m)))
-    return { edit: 'opening', piece, change: 'set_form', form: { ...form, shape: { ...shape, figure } } } as const
-  }
+  if (!back) return
+  const begun = map(back, locate(e))
+  const made = (m: PointerEvent) => ({ edit: 'opening', piece, change: 'set_form', form: handle.made(map(back, locate(m)), begun) }) as const
   let last: ReturnType<typeof made> | null = null
   follow({
     move: (m) => {

@@ -7,24 +7,30 @@ import { bench, pieceOf, type BenchState } from './store'
 
 /** Changes a fill as it is when its turn comes: edits before it may have changed it meanwhile. */
 export function amendFill(piece: string, fill: string, amend: (fill: Fill) => Fill, gesture: string) {
-  const kind = pieceOf(bench.get(), piece)?.kind
-  const now = kind?.kind === 'window' ? kind.fills.find((f) => f.id === fill) : undefined
-  return now ? edit({ edit: 'set_fill', piece, fill: amend(now) }, gesture) : Promise.resolve(false)
+  return edit(() => {
+    const now = pieceOf(bench.get(), piece)?.kind.fills.find((f) => f.id === fill)
+    return now ? { edit: 'set_fill', piece, fill: amend(now) } : null
+  }, gesture)
 }
 
 const PLAIN: Finish = {}
 
 export const finishOf = (window: Window): Finish => window.finish ?? PLAIN
 
+/** Changes a finish as it is when its turn comes. */
 export function amendFinish(piece: string, amend: (finish: Finish) => Finish, gesture: string) {
-  const window = pieceOf(bench.get(), piece)?.kind
-  if (!window) return Promise.resolve(false)
-  const [before, finish] = [finishOf(window), amend(finishOf(window))]
-  // what was set last can be set again at once
+  return edit(() => {
+    const window = pieceOf(bench.get(), piece)?.kind
+    return window ? { edit: 'set_finish', piece, finish: remembered(finishOf(window), amend(finishOf(window))) } : null
+  }, gesture)
+}
+
+/** What was set last can be set again at once. */
+function remembered(before: Finish, finish: Finish): Finish {
   const rim = finish.rims?.find((r, k) => r !== before.rims?.[k])
   const shadow = finish.shadows?.find((s, k) => s !== before.shadows?.[k])
-  bench.set({ ...(rim ? { lastRim: { ...rim, off: false } } : {}), ...(shadow ? { lastShadow: { ...shadow, off: false } } : {}) })
-  return edit({ edit: 'set_finish', piece, finish }, gesture)
+  bench.set({ ...(rim ? { lastRim: { ...rim, off: false } } : {}), ...(shadow ? { lastShadow: { ...shadow, off: false } } : {}), ...(finish.gloss ? { lastGloss: finish.gloss } : {}) })
+  return finish
 }
 
 /** The fill whose card is open, or the foremost one. */
@@ -34,13 +40,17 @@ export function chosenFill(s: BenchState): Fill | undefined {
   return kind.fills.find((f) => f.id === s.fill) ?? kind.fills.at(-1)
 }
 
-/** Of several fills that can be moved, the one that is: the one whose card was opened last, or the foremost. Null where all move. */
+const placedFills = (s: BenchState, piece: string | null) => pieceOf(s, piece)?.kind.fills.filter((f) => !f.off && hasPlace(f.paint)) ?? []
+
+/** The fill that the grip is about: the one whose card was opened last, or the foremost one that has a place. */
+export function grippedFill(s: BenchState, piece: string | null): Fill | undefined {
+  const own = placedFills(s, piece)
+  return own.find((f) => f.id === s.fill) ?? own.at(-1)
+}
+
+/** Of several fills that can be moved, the one that is. Null where all move. */
 export function movedFill(s: BenchState, piece: string): string | null {
-  const kind = pieceOf(s, piece)?.kind
-  if (kind?.kind !== 'window') return null
-  const own = kind.fills.filter((f) => !f.off && hasPlace(f.paint))
-  if (own.length < 2) return null
-  return (own.find((f) => f.id === s.fill) ?? own.at(-1))?.id ?? null
+  return placedFills(s, piece).length < 2 ? null : (grippedFill(s, piece)?.id ?? null)
 }
 
 /** What a tile repeats, or a fill shows, is a drawing. */

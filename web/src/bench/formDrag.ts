@@ -5,12 +5,12 @@ import { attempt, edit, forget } from './edits'
 import { amendForm, formOf, formView, handledForms } from './forms'
 import { around, middle } from './geometry'
 import { map, moveBy, turnAbout, undone, within, type Matrix } from './matrix'
+import type { Locate } from './place'
 import { follow, leaving } from './pointer'
 import { snapper } from './snap'
 import type { Point } from './similarity'
 import { bench, type Handling } from './store'
 
-export type Locate = (e: { clientX: number; clientY: number }) => Point
 
 /** Tries edits while the pointer is down, and makes the last one when it is let go of. */
 function tryWhile(made: (e: PointerEvent) => Edit | null) {

@@ -9,6 +9,7 @@ import type { PieceView } from '../types/PieceView'
 import type { OpeningChange } from '../types/OpeningChange'
 import type { Window } from '../types/Window'
 import { attempt, edit, forget } from './edits'
+import { grippedFill } from './fills'
 import { allForms } from './formTree'
 import { around, inside } from './geometry'
 import type { Point } from './similarity'
@@ -24,14 +25,18 @@ export function isPicture(piece: Piece | undefined): boolean {
   return piece?.kind.kind === 'window' && piece.kind.opening.forms.every((f) => f.off)
 }
 
+/** A form of a window: of its opening, or one that fills it. */
 export function formOf(s: BenchState, piece: string | null, form: string | undefined): Form | undefined {
   const window = windowOf(s, piece)
-  return window && form !== undefined ? allForms(window.opening.forms).find((f) => f.id === form) : undefined
+  if (!window || form === undefined) return undefined
+  return [...allForms(window.opening.forms), ...window.fills.flatMap((f) => (f.paint.kind === 'form' ? [f.paint.form] : []))].find((f) => f.id === form)
 }
 
-/** The forms that have handles: those that are held, else the only one of the selected window. */
+/** The forms that have handles: those that are held, the one that the grip of the fill is about, else the only one of the selected window. */
 export function handledForms(s: BenchState): string[] {
   if (s.forms.length > 0) return s.forms
+  const filling = s.grip === 'fill' ? grippedFill(s, s.selected)?.paint : undefined
+  if (filling) return filling.kind === 'form' ? [filling.form.id] : []
   const [only, ...others] = windowOf(s, s.selected)?.opening.forms ?? []
   return only && others.length === 0 && !only.off ? [only.id] : []
 }
@@ -40,7 +45,8 @@ export function handledForms(s: BenchState): string[] {
 export const chosenForm = (s: BenchState): Form | undefined => formOf(s, s.selected, s.forms.at(-1))
 
 export function formView(s: BenchState, piece: string | null, form: string | undefined): FormView | undefined {
-  return viewOf(s, piece)?.forms.find((v) => v.form === form)
+  const view = viewOf(s, piece)
+  return view?.forms.find((v) => v.form === form) ?? view?.fill_forms?.find((v) => v.form === form)
 }
 
 const FIGURES: Record<Figure['figure'], string> = {

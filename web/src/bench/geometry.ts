@@ -9,10 +9,11 @@ export const toSheet = (view: View, x: number, y: number): Point => [(x - view.x
 
 export const toScreen = (view: View, [x, y]: Point): Point => [x * view.zoom + view.x, y * view.zoom + view.y]
 
-/** The four corners that a grip moves: of the photo for the fill (of several, for the one that is moved), else of the opening; clockwise from the top left. */
+/** The four corners that a grip moves: of the photo, drawing or form for the fill (of several, for the one that is moved), else of the opening; clockwise from the top left. */
 export function cornersOf(pieceView: PieceView, what: Grip, fill: string | null = null): Point[] {
-  const photo = fill === null ? pieceView.photos.at(-1) : pieceView.photos.find((p) => p.fill === fill)
-  if (what === 'fill' && photo) return photo.corners
+  const placed = [...pieceView.photos, ...(pieceView.drawings ?? []), ...(pieceView.fill_forms ?? [])]
+  const own = fill === null ? placed.at(-1) : placed.find((p) => p.fill === fill)
+  if (what === 'fill' && own) return own.corners
   const [l, t, r, b] = pieceView.bounds
   return [[l, t], [r, t], [r, b], [l, b]]
 }

@@ -7,13 +7,15 @@ import { enterFreeDraw } from './DrawMode'
 import { nudge } from './drag'
 import { edit, step } from './edits'
 import { nudgeForms } from './formDrag'
-import { change, handledForms, openForm } from './forms'
+import { change, openForm } from './forms'
+import { takeGrip, takeHandling } from './handling'
+import { wayOf } from './keyMove'
 import { enterTrace } from './TraceMode'
-import { bench, closeCard, open, select, type Handling } from './store'
+import { bench, closeCard, open, openGround, select, type Handling } from './store'
 
 const HANDLINGS: Record<string, Handling> = { s: 'scale', l: 'slant', p: 'pull', j: 'join' }
 const GRIPS: Record<string, Grip> = { o: 'opening', f: 'fill', b: 'both' }
-/** What is laid on the sheet from the shelf. */
+/** What is laid on the sheet from the shelf, and what lies beneath it all. */
 const SHELF: Record<string, () => void> = {
   w: () => open('new-word'),
   d: () => enterFreeDraw(bench.get().figure),
@@ -22,6 +24,7 @@ const SHELF: Record<string, () => void> = {
   m: () => open('add-window'),
   i: choosePhoto,
   k: () => open('stock'),
+  g: openGround,
 }
 /** A grip key held longer than this gives the former grip back. */
 const HELD = 350
@@ -63,20 +66,17 @@ export function useKeys() {
       if (grip && !e.repeat) {
         held = { key, before: s.grip, since: performance.now() }
         // the grip is about the whole window: forms are let go of
-        bench.set({ grip, forms: [] })
+        takeGrip(grip)
         return
       }
       const handling = HANDLINGS[key]
-      if (handling && (handledForms(s).length > 0 || handling === 'join')) {
-        bench.set({ handling, ...(handling === 'join' ? { forms: [] } : {}) })
-        return
-      }
+      if (handling && takeHandling(handling)) return
       const piece = s.selected
       const withForms = s.forms.length > 0
       const far = e.shiftKey ? 10 : 1
-      const move = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }[e.key]
+      const move = wayOf(e.key)
       const nudged: typeof nudge = withForms ? nudgeForms : nudge
-      if (move) nudged(piece, 'move', (move[0] ?? 0) * far, (move[1] ?? 0) * far)
+      if (move) nudged(piece, 'move', move[0] * far, move[1] * far)
       else if (e.key === '+' || e.key === '=') nudged(piece, 'scale', 1 + 0.01 * far, 0)
       else if (e.key === '-' || e.key === '_') nudged(piece, 'scale', 1 / (1 + 0.01 * far), 0)
       else if (e.key === ',' || e.key === '<') nudged(piece, 'turn', -far, 0)

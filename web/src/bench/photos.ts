@@ -107,16 +107,23 @@ export function photosOf(data: DataTransfer | null): File[] {
   return [...(data?.files ?? [])]
 }
 
+/** Another piece seen through a basic shape in the middle of the sheet. */
+export async function pieceThrough(of: string, figure: Figure) {
+  const gesture = crypto.randomUUID()
+  const piece = await shapeInTheMiddle(figure, gesture)
+  if (piece !== null) await fillWithPiece(piece, of, gesture)
+}
+
 /** Another piece as a fill of a window: a picture moves into it, a window is seen in it as well. */
-export async function fillWithPiece(piece: string, of: string): Promise<boolean> {
+export async function fillWithPiece(piece: string, of: string, gesture: string | null = null): Promise<boolean> {
   if (isPicture(pieceOf(bench.get(), of))) {
-    const taken = await edit({ edit: 'take_fills', piece, of })
+    const taken = await edit({ edit: 'take_fills', piece, of }, gesture)
     if (taken) bench.set({ selected: piece, forms: [], open: null })
     return taken
   }
   const fill = crypto.randomUUID()
   const paint = { kind: 'window', piece: of, by: { a: 1, b: 0, dx: 0, dy: 0 } } as const
-  const added = await edit({ edit: 'add_fill', piece, fill: { id: fill, paint, follows_opening: true } })
+  const added = await edit({ edit: 'add_fill', piece, fill: { id: fill, paint, follows_opening: true } }, gesture)
   if (added) bench.set({ selected: piece, forms: [], fill, open: 'fill' })
   return added
 }

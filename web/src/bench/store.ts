@@ -6,6 +6,7 @@ import type { Contour } from '../types/Contour'
 import type { DraftView } from '../types/DraftView'
 import type { DrawingCard } from '../types/DrawingCard'
 import type { Figure } from '../types/Figure'
+import type { Gloss } from '../types/Gloss'
 import type { Hints } from '../types/Hints'
 import type { Join } from '../types/Join'
 import type { PieceView } from '../types/PieceView'
@@ -237,18 +238,19 @@ export interface BenchState {
   waiting: number
   /** A colour that is tried as the background. */
   ground: string | null
-  /** The corners of the photo whose card is open are to be pulled. */
-  pulling: boolean
   /** A colour is being picked from the sheet. */
   sampling: { take: (colour: string) => void } | null
   /** What of the port an open card leaves to the selected piece: left, top, right, bottom in CSS pixels. */
   free: readonly [number, number, number, number] | null
+  /** The piece that the next word masks, once one was taken there from the shelf. */
+  wordOn: string | null
   /** A sentence for the word that is being typed. */
   wordProblem: string | null
   /** New contours follow the edges of photos, as the last one did. */
   followsEdges: boolean
-  /** The rim and the shadow that were set last: they can be set again at once. */
+  /** The rim, the shadow and the gloss that were set last: they can be set again at once. */
   lastRim: Rim
+  lastGloss: Gloss
   lastShadow: Shadow
   /** The shape that was drawn last: it can be drawn again at once. */
   figure: Figure
@@ -281,24 +283,28 @@ const empty: BenchState = {
   cardAt: null,
   waiting: 0,
   ground: null,
-  pulling: false,
   sampling: null,
   free: null,
+  wordOn: null,
   wordProblem: null,
   followsEdges: false,
-  lastRim: { width: 2, side: 'centre', paint: { kind: 'colour', colour: '#141b34' }, round: false, over: false },
+  lastRim: { width: 2, side: 'outside', paint: { kind: 'colour', colour: '#141b34' }, round: false, over: false },
   lastShadow: { place: 'behind', tint: { colour: '#141b34' }, blend: 'multiply', strength: 0.55, angle: 60, distance: 5, spread: 0, size: 6 },
+  lastGloss: { strength: 0.7, reach: 6, shine: 0.6, light: -120, rise: 45 },
   figure: { figure: 'ellipse' },
   arriving: [],
   uploads: [],
 }
+
+/** Whether a rim, a shadow or a gloss is as the bench has it to begin with: nobody has set one yet. */
+export const isStart = (last: object) => last === empty.lastRim || last === empty.lastShadow || last === empty.lastGloss
 
 export const useBench = create<BenchState>(() => empty)
 
 export const bench = {
   get: useBench.getState,
   set: useBench.setState,
-  reset: () => useBench.setState((s) => ({ ...empty, uploads: [], arriving: [], cardAt: s.cardAt, figure: s.figure, followsEdges: s.followsEdges, lastRim: s.lastRim, lastShadow: s.lastShadow }), true),
+  reset: () => useBench.setState((s) => ({ ...empty, uploads: [], arriving: [], cardAt: s.cardAt, figure: s.figure, followsEdges: s.followsEdges, lastRim: s.lastRim, lastGloss: s.lastGloss, lastShadow: s.lastShadow }), true),
 }
 
 /** Screen pixels for a millimetre: what pictures have to be sharp for. */
@@ -342,7 +348,7 @@ export function select(piece: string | null) {
   if (s.mode) return
   const open = s.pinned && piece !== null && PINNABLE.includes(s.open) ? s.open : null
   const handling = piece !== s.selected && s.handling === 'join' ? 'scale' : s.handling
-  bench.set({ selected: piece, handling, forms: [], fill: null, pulling: false, open, wordProblem: null })
+  bench.set({ selected: piece, handling, forms: [], fill: null, open, wordOn: null, wordProblem: null })
 }
 
 /** Closes the open card. The only form of a window is its whole opening: it is let go of, for the grip to take hold again. */
@@ -350,10 +356,16 @@ export function closeCard() {
   bench.set((s) => {
     const kind = pieceOf(s, s.selected)?.kind
     const alone = kind?.kind === 'window' && kind.opening.forms.length === 1
-    return { open: null, ground: null, wordProblem: null, ...(alone ? { forms: [] } : {}) }
+    return { open: null, ground: null, wordOn: null, wordProblem: null, ...(alone ? { forms: [] } : {}) }
   })
 }
 
+/** Opens the card of the background: it is the sheet's own, whatever is selected. */
+export function openGround() {
+  select(null)
+  bench.set({ open: 'background' })
+}
+
 export function open(card: OpenCard) {
-  bench.set((s) => ({ open: s.open === card ? null : card, wordProblem: null }))
+  bench.set((s) => ({ open: s.open === card ? null : card, wordOn: null, wordProblem: null }))
 }

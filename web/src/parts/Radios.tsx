@@ -24,12 +24,14 @@ interface Props<T> {
   optionClass: string
   onPointerDown?: (e: React.PointerEvent) => void
   onDoubleClick?: (e: React.MouseEvent) => void
+  /** Hears which one is pointed at, so that it can be seen before it is chosen; null when none is any more. */
+  onTry?: (value: T | null) => void
   /** A press of the mouse leaves the keys with the sheet. */
   onSheet?: boolean
 }
 
 /** One of several: by a press, or by arrow keys while it has the focus. */
-export function Radios<T extends string | number>({ label, options, value, onChange, className, style, optionClass, onPointerDown, onDoubleClick, onSheet }: Props<T>) {
+export function Radios<T extends string | number>({ label, options, value, onChange, className, style, optionClass, onPointerDown, onDoubleClick, onTry, onSheet }: Props<T>) {
   return (
     <RadioGroup
       onClick={(e: React.MouseEvent) => onSheet && e.detail > 0 && giveKeysToSheet()}
@@ -51,6 +53,7 @@ export function Radios<T extends string | number>({ label, options, value, onCha
           title={o.title}
           className={`${optionClass} ${o.className ?? ''}`}
           onPointerDown={o.onPointerDown}
+          {...(onTry ? { onPointerEnter: () => onTry(o.value), onPointerLeave: () => onTry(null) } : {})}
         >
           {o.face}
         </Radio>

@@ -13,6 +13,9 @@ export function isTyping(target: EventTarget | null): boolean {
   return field !== null && !(field instanceof HTMLInputElement && ['checkbox', 'range', 'button'].includes(field.type))
 }
 
+/** Whether a control has the focus, in a mode that draws by Space and arrows wherever none has. */
+export const isOnControl = (target: EventTarget | null) => target instanceof HTMLElement && target.closest('button, select, input, [role=radio]') !== null
+
 const STEPS = ['ArrowLeft', 'ArrowRight', 'ArrowUp', 'ArrowDown', 'Home', 'End', 'PageUp', 'PageDown', '+', '-']
 
 /** Whether what has the focus uses a key itself: a slider its arrows, a button Enter and the space bar. */

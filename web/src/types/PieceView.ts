@@ -3,6 +3,7 @@ import type { Anchor } from "./Anchor";
 import type { CrossingView } from "./CrossingView";
 import type { DrawingView } from "./DrawingView";
 import type { EdgeView } from "./EdgeView";
+import type { FillFormView } from "./FillFormView";
 import type { FormView } from "./FormView";
 import type { OutlineView } from "./OutlineView";
 import type { OverhangView } from "./OverhangView";
@@ -57,6 +58,10 @@ crossings?: Array<CrossingView>,
  * The forms of the opening, lists before what they hold.
  */
 forms: Array<FormView>, 
+/**
+ * The forms that fill it.
+ */
+fill_forms?: Array<FillFormView>, 
 /**
  * Nodes of the opening.
  */

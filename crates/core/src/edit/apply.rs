@@ -8,7 +8,7 @@ use super::target::{bring_in, free, name_drawings, window};
 use super::{breakout, fills, inks, moves, row, subjects};
 use crate::check::{self, Refusal};
 use crate::library::Library;
-use crate::outline::{OutlineError, frames, lettering_path};
+use crate::outline::{OutlineError, frames, lettering_path, shown_outline};
 use crate::sheet::{
     Breakout, Colour, Fill, FillId, FillPaint, Finish, FontId, Form, FormId, FormShape, Lettering, Opening, Paint,
     Piece, PieceId, PieceKind, Placement, Pose, Sheet, Window,
@@ -294,6 +294,13 @@ fn room_for_word(sheet: &Sheet, window: &Window, library: &dyn Library) -> Rect 
     shared.filter(|r| r.width() > 0.0 && r.height() > 0.0).unwrap_or(page)
 }
 
+/// Where there is room for a word that fills a window.
+fn room_inside(sheet: &Sheet, window: &Window, library: &dyn Library) -> Result<Rect, Refusal> {
+    let b = shown_outline(sheet, window, library)?.path.bounding_box();
+    let room = b.inset(-0.12 * b.width().min(b.height()));
+    if room.width() > 0.0 && room.height() > 0.0 { Ok(room) } else { Err(Refusal::NothingLeft) }
+}
+
 fn set_lettering(
     sheet: &mut Sheet,
     piece: PieceId,
@@ -307,13 +314,14 @@ fn set_lettering(
     // refuses a text that the font cannot set
     let pose = if fit {
         let own = window(sheet, piece)?.clone();
-        let room = room_for_word(sheet, &own, library);
+        let fills = own.filling_forms().any(|f| f.id == form);
+        let room = if fills { room_inside(sheet, &own, library)? } else { room_for_word(sheet, &own, library) };
         Some(fitted(room, &mut lettering, library)?)
     } else {
         lettering_path(&lettering, library.fonts()).map_err(OutlineError::from)?;
         None
     };
-    let form = window(sheet, piece)?.opening.form_mut(form).ok_or(Refusal::NoPart)?;
+    let form = window(sheet, piece)?.form_mut(form).ok_or(Refusal::NoPart)?;
     form.shape = FormShape::Lettering(lettering);
     if let Some(pose) = pose {
         form.pose = pose;

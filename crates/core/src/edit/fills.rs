@@ -24,7 +24,7 @@ pub(super) fn with_photo(
 ) -> Result<(), Refusal> {
     let Some((old_fill, old)) = window(sheet, piece)?.photos().last().map(|(id, p)| (id, p.clone())) else {
         add_photo(sheet, piece, fill, photo, library)?;
-        give_way(window(sheet, piece)?, fill);
+        give_way(window(sheet, piece)?, &[fill]);
         return Ok(());
     };
     let (width, height) = bring_in(sheet, photo, library)?;
@@ -44,13 +44,13 @@ pub(super) fn with_photo(
     Ok(())
 }
 
-/// The paint that a new window has, and nothing else, gives way to a fill that covers it: else it would shine out wherever the fill ends.
-pub(super) fn give_way(window: &mut Window, to: FillId) {
-    let mut others = window.fills.iter().filter(|f| f.id != to);
+/// The paint that a new window has, and nothing else, gives way to fills that cover it: else it would shine out wherever they end.
+fn give_way(window: &mut Window, to: &[FillId]) {
+    let mut others = window.fills.iter().filter(|f| !to.contains(&f.id));
     if let (Some(only), None) = (others.next(), others.next())
         && only.is_plain()
     {
-        window.fills.retain(|f| f.id == to);
+        window.fills.retain(|f| to.contains(&f.id));
     }
 }
 
@@ -66,12 +66,12 @@ pub(super) fn take_fills(sheet: &mut Sheet, piece: PieceId, of: PieceId) -> Resu
         return Err(Refusal::WithinItself);
     }
     let own = window(sheet, piece)?;
-    let starts = own.fills.len() == 1 && own.fills[0].is_plain() && own.is_masked();
+    let ids: Vec<FillId> = taken.iter().map(|f| f.id).collect();
     for fill in taken {
         in_front(own, fill)?;
     }
-    if starts {
-        own.fills.remove(0);
+    if own.is_masked() {
+        give_way(own, &ids);
     }
     Ok(())
 }

@@ -1,4 +1,5 @@
-//! Changes to the opening of a window: its forms, joins and cells, and the outline as a whole.
+//! Changes to the opening of a window: its forms, joins and cells, and the outline as a whole. Forms that fill a window are set and
+//! transformed as those of its opening are.
 
 use super::forms::{baked, copy_ids, drawable};
 use super::opening_change::OpeningChange;
@@ -7,7 +8,9 @@ use crate::check::{self, Refusal};
 use crate::combine::{grow, unite};
 use crate::library::Library;
 use crate::outline::{form_path, lettering_path, opening_path, shown_outline};
-use crate::sheet::{Align, FontId, Form, FormId, FormShape, Join, Lettering, Opening, PieceId, Pose, Sheet, Window};
+use crate::sheet::{
+    Align, FillPaint, FontId, Form, FormId, FormShape, Join, Lettering, Opening, PieceId, Pose, Sheet, Window,
+};
 use kurbo::{Affine, BezPath, Rect, Shape};
 
 /// Makes a change to a window's opening.
@@ -37,7 +40,7 @@ pub(super) fn change_opening(
         }
         OpeningChange::SetForm { form } => {
             drawable(form, library)?;
-            *opening.form_mut(form.id).ok_or(Refusal::NoPart)? = form.clone();
+            *window.form_mut(form.id).ok_or(Refusal::NoPart)? = form.clone();
         }
         OpeningChange::SetJoin { form, join } => form_mut(opening, *form)?.join = *join,
         OpeningChange::SwitchForm { form, off } => form_mut(opening, *form)?.off = *off,
@@ -77,9 +80,10 @@ pub(super) fn change_opening(
             let chosen: Vec<FormId> =
                 if forms.is_empty() { opening.forms.iter().map(|f| f.id).collect() } else { forms.clone() };
             for id in chosen {
-                let space = list_space(opening, id)?;
                 // the transform is given on the sheet; a form in a list is moved in the list's own space
-                form_mut(opening, id)?.transform(space.inverse() * by * space);
+                let space =
+                    if window.opening.form(id).is_some() { list_space(&window.opening, id)? } else { Affine::IDENTITY };
+                window.form_mut(id).ok_or(Refusal::NoPart)?.transform(space.inverse() * by * space);
             }
         }
         OpeningChange::SetCells { cells } => {
@@ -113,7 +117,8 @@ pub(super) fn change_opening(
             *opening = Opening { forms: vec![baked(*form, &path)], ..Opening::default() };
         }
     }
-    check::opening(opening, sheet)
+    check::opening(&window.opening, sheet)?;
+    window.fills.iter().filter(|f| matches!(f.paint, FillPaint::Form(_))).try_for_each(|f| check::fill(f, sheet))
 }
 
 /// Puts the forms of another window into an opening, as one form: a list where there are several. What a list of forms does not have (cells, a reshaped outline, open sides)

@@ -19,7 +19,7 @@ pub enum OpeningChange {
         font: FontId,
         join: Join,
     },
-    /// Takes the place of the form with the same identifier.
+    /// Takes the place of the form with the same identifier: one of the opening, or one that fills the window.
     SetForm {
         form: Form,
     },
@@ -55,8 +55,8 @@ pub enum OpeningChange {
     Spread {
         list: FormId,
     },
-    /// Moves, scales, turns, mirrors or slants forms in sheet space; all of the opening's own list where none is named. SVG's
-    /// order of coefficients.
+    /// Moves, scales, turns, mirrors or slants forms in sheet space: those of the opening, and those that fill the window; all of the
+    /// opening's own list where none is named. SVG's order of coefficients.
     Transform {
         forms: Vec<FormId>,
         by: [f64; 6],

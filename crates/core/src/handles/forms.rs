@@ -4,7 +4,7 @@ use super::outline::ends;
 use crate::combine::nodes;
 use crate::outline::{OutlineError, OutlineSources, framed_form_path, opening_cells};
 use crate::scene::svg::path_data;
-use crate::sheet::{CellChoice, Form, FormId, FormShape, Opening};
+use crate::sheet::{CellChoice, FillId, Form, FormId, FormShape, Opening};
 use kurbo::{Affine, BezPath, Point};
 use serde::Serialize;
 use ts_rs::TS;
@@ -29,6 +29,22 @@ pub struct FormView {
     pub nodes: usize,
 }
 
+/// Where a form that fills a window lies.
+#[derive(Debug, Clone, Serialize, TS)]
+pub struct FillFormView {
+    pub fill: FillId,
+    #[serde(flatten)]
+    #[ts(flatten)]
+    pub view: FormView,
+}
+
+impl FillFormView {
+    /// None where the form cannot be drawn.
+    pub(super) fn of(fill: FillId, form: &Form, sources: &dyn OutlineSources) -> Option<Self> {
+        Some(Self { fill, view: FormView::of(form, &[], None, Affine::IDENTITY, sources)? })
+    }
+}
+
 /// A cell of an opening, with what became of it.
 #[derive(Debug, Clone, Serialize, TS)]
 pub struct CellView {
@@ -47,6 +63,38 @@ pub struct CellView {
 /// Outlines beyond this many nodes are not sent.
 const OUTLINED: usize = 4_000;
 
+impl FormView {
+    /// A form of a list (`siblings`, in the space `space`); None where it cannot be drawn.
+    fn of(
+        form: &Form,
+        siblings: &[Form],
+        list: Option<FormId>,
+        space: Affine,
+        sources: &dyn OutlineSources,
+    ) -> Option<Self> {
+        let (f, path) = framed_form_path(form, siblings, sources).ok()?;
+        let to_sheet = space * form.pose.affine();
+        let pull = form.pose.pull.unwrap_or_default();
+        let corner = |i: usize, x: f64, y: f64| {
+            let p = to_sheet * Point::new(x + pull[i][0] * f.width(), y + pull[i][1] * f.height());
+            [p.x, p.y]
+        };
+        let corners = [corner(0, f.x0, f.y0), corner(1, f.x1, f.y0), corner(2, f.x1, f.y1), corner(3, f.x0, f.y1)];
+        let count = nodes(&path);
+        let path: BezPath = if count <= OUTLINED { space * path } else { BezPath::new() };
+        Some(Self {
+            form: form.id,
+            list,
+            frame: [f.x0, f.y0, f.x1, f.y1],
+            to_sheet: to_sheet.as_coeffs(),
+            corners,
+            outline: path_data(&path),
+            ends: ends(&path),
+            nodes: count,
+        })
+    }
+}
+
 /// Forms that cannot be drawn are left out.
 pub(super) fn form_views(opening: &Opening, sources: &dyn OutlineSources) -> Vec<FormView> {
     let mut views = Vec::new();
@@ -62,28 +110,7 @@ fn gather(
     views: &mut Vec<FormView>,
 ) {
     for form in forms {
-        if let Ok((f, path)) = framed_form_path(form, forms, sources) {
-            let to_sheet = space * form.pose.affine();
-            let pull = form.pose.pull.unwrap_or_default();
-            let corner = |i: usize, x: f64, y: f64| {
-                let p = to_sheet * Point::new(x + pull[i][0] * f.width(), y + pull[i][1] * f.height());
-                [p.x, p.y]
-            };
-            let corners = [corner(0, f.x0, f.y0), corner(1, f.x1, f.y0), corner(2, f.x1, f.y1), corner(3, f.x0, f.y1)];
-            let count = nodes(&path);
-            let path: BezPath = if count <= OUTLINED { space * path } else { BezPath::new() };
-            let outline = path_data(&path);
-            views.push(FormView {
-                form: form.id,
-                list,
-                frame: [f.x0, f.y0, f.x1, f.y1],
-                to_sheet: to_sheet.as_coeffs(),
-                corners,
-                outline,
-                ends: ends(&path),
-                nodes: count,
-            });
-        }
+        views.extend(FormView::of(form, forms, list, space, sources));
         if let FormShape::List { forms } = &form.shape {
             gather(forms, Some(form.id), space * form.pose.affine(), sources, views);
         }

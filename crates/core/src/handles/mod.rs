@@ -6,7 +6,7 @@ mod outline;
 mod overhangs;
 mod photos;
 
-pub use forms::{CellView, FormView, cell_views};
+pub use forms::{CellView, FillFormView, FormView, cell_views};
 pub use outline::OutlineView;
 pub use overhangs::{CrossingView, EdgeView, OverhangView};
 pub use photos::{DrawingView, PhotoView, PulledView};
@@ -51,6 +51,10 @@ pub struct PieceHandles {
     pub crossings: Vec<CrossingView>,
     /// The forms of the opening, lists before what they hold.
     pub forms: Vec<FormView>,
+    /// The forms that fill it.
+    #[serde(skip_serializing_if = "Vec::is_empty")]
+    #[ts(optional, as = "Option<Vec<FillFormView>>")]
+    pub fill_forms: Vec<FillFormView>,
     /// Nodes of the opening.
     pub nodes: usize,
     /// Nodes that it would have if it were not simplified.
@@ -78,6 +82,7 @@ impl PieceHandles {
             unmatched: Vec::new(),
             crossings: Vec::new(),
             forms: Vec::new(),
+            fill_forms: Vec::new(),
             nodes: crate::combine::nodes(path),
             nodes_before: scene.outline.nodes_before,
             problem: scene.problem.as_ref().map(ToString::to_string),
@@ -98,7 +103,10 @@ impl PieceHandles {
                         handles.drawings.push(view);
                     }
                 }
-                FillPaint::Tile(_) | FillPaint::Form(_) | FillPaint::Window(_) | FillPaint::Plain(_) => {}
+                FillPaint::Form(form) => {
+                    handles.fill_forms.extend(FillFormView::of(fill.id, &form.form, library));
+                }
+                FillPaint::Tile(_) | FillPaint::Window(_) | FillPaint::Plain(_) => {}
             }
         }
         if let Some(breakout) = &scene.breakout {
@@ -113,7 +121,8 @@ impl PieceHandles {
 
     /// Bytes of its longer texts, roughly.
     pub fn text_bytes(&self) -> usize {
-        let forms = self.forms.iter().map(|f| f.outline.len() + 200);
+        let filling = self.fill_forms.iter().map(|f| &f.view);
+        let forms = self.forms.iter().chain(filling).map(|f| f.outline.len() + 200);
         let overhangs = self.overhangs.iter().map(|o| o.outline.len() + 200);
         let edges = self.edges.iter().map(|e| e.path.len());
         self.outline.text_bytes() + forms.chain(overhangs).chain(edges).sum::<usize>()

@@ -129,20 +129,21 @@ fn describe_subject(
     let matched = |k: usize| found.parts.iter().any(|part| part.let_out_by.contains(&k));
     views.unmatched.extend((0..anchors.len()).filter(|k| !matched(*k)).map(|k| anchors[k]));
     for part in &found.parts {
-        let at = placed.to_sheet * part.anchor;
+        let to_sheet = placed.to_sheet;
+        let at = to_sheet * part.anchor;
         let anchor = placed.back(part.anchor);
         views.overhangs.push(OverhangView {
             anchor: Anchor { fill: subject.fill.id, subject: subject.subject.key, x: anchor.x, y: anchor.y },
             of: (subject.photo.subjects.len() > 1).then(|| subject.subject.name.clone()),
             let_out_by: part.let_out_by.iter().map(|&k| anchors[k]).collect(),
             outline: path_data(&part.outline),
-            transform: matrix(placed.to_sheet),
+            transform: matrix(to_sheet),
             counter: part.counter,
             cut_off: part.cut_off,
             touches: part.touches.iter().map(|k| joint.first_edge + *k as u32).collect(),
             share: part.share,
             part: None,
-            place: place_of(at, bounds, part.counter).into(),
+            place: place_of((at, (to_sheet * &part.outline).bounding_box()), bounds, part.counter).into(),
         });
     }
 }
@@ -190,20 +191,27 @@ fn of_drawing(fill: FillId, drawing: &DrawingFill, picture: &DrawingTree, joint:
             share: placed.area().abs() / page,
             of: None,
             part: Some(at as u32),
-            place: place_of(middle, around, false).into(),
+            place: place_of((middle, largest.bounds), around, false).into(),
         })
     });
     described.collect()
 }
 
-/// Where a point lies about an opening with these bounds.
-fn place_of(at: Point, bounds: Rect, counter: bool) -> &'static str {
+/// Where a part lies about an opening with these bounds: by its middle, else by the side that most of it reaches beyond.
+fn place_of((at, own): (Point, Rect), bounds: Rect, counter: bool) -> &'static str {
+    let reaches = [
+        ("above", (bounds.y0 - own.y0) / own.height()),
+        ("below", (own.y1 - bounds.y1) / own.height()),
+        ("left", (bounds.x0 - own.x0) / own.width()),
+        ("right", (own.x1 - bounds.x1) / own.width()),
+    ];
+    let farthest = reaches.into_iter().filter(|(_, share)| *share > 0.5).max_by(|a, b| a.1.total_cmp(&b.1));
     match (counter, at.y < bounds.y0, at.y > bounds.y1, at.x < bounds.x0, at.x > bounds.x1) {
         (true, ..) => "in a counter",
         (_, true, ..) => "above",
         (_, _, true, ..) => "below",
         (_, _, _, true, _) => "left",
         (.., true) => "right",
-        _ => "between the edges",
+        _ => farthest.map_or("between the edges", |(place, _)| place),
     }
 }

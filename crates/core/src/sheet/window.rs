@@ -251,6 +251,19 @@ impl Window {
         self.opening.forms.iter().chain(self.filling_forms())
     }
 
+    /// A form of the opening, lists included, or one that fills it; to be changed.
+    pub fn form_mut(&mut self, id: FormId) -> Option<&mut Form> {
+        if self.opening.form(id).is_some() { self.opening.form_mut(id) } else { self.filling_form_mut(id) }
+    }
+
+    /// A form that fills it, to be changed.
+    pub fn filling_form_mut(&mut self, id: FormId) -> Option<&mut Form> {
+        self.fills.iter_mut().find_map(|f| match &mut f.paint {
+            FillPaint::Form(form) if form.form.id == id => Some(&mut form.form),
+            _ => None,
+        })
+    }
+
     /// The forms that fill it.
     pub fn filling_forms(&self) -> impl Iterator<Item = &Form> {
         self.fills.iter().filter_map(|f| match &f.paint {

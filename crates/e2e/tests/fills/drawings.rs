@@ -39,7 +39,7 @@ async fn a_drawing_keeps_its_colours_and_each_of_its_groups_can_be_reached() -> 
     bench.after(async |b| b.press("In one paint").await).await?;
     bench.after(async |b| b.press("Keep as an ink").await).await?;
     // it is mixed, then painted with
-    browser.at("//*[@role='radio' and @aria-checked='true' and .='Ink of the sheet']").await?;
+    browser.at("//*[@role='radio' and @aria-checked='true' and .='Ink 1']").await?;
     browser.kept().await?;
     let inked = bench.sheet().await?;
     assert_eq!(drawing(&inked)["looks"][0]["paint"]["ink"], inked["sheet"]["inks"][0]["id"]);

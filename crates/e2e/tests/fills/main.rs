@@ -58,8 +58,8 @@ async fn fills_lie_on_one_another_on_screen_and_in_the_file() -> Result<()> {
 
     // text inside of the word, in two moves, and a gradient whose end is dragged
     browser.press("Add a fill").await?;
-    bench.after(async |b| b.press("Lettering, seen only inside").await).await?;
-    browser.press("Add a fill").await?;
+    bench.after(async |b| b.keys("TIDE").await).await?;
+    browser.kept().await?;
     let with_gradient = bench.after(async |b| b.press("A gradient that darkens below").await).await?;
     assert_eq!(kinds(&with_gradient), ["photo", "photo", "form", "gradient"]);
     let dragged = bench
@@ -104,7 +104,6 @@ async fn tones_and_finishes_are_the_same_on_screen_and_in_the_file() -> Result<(
     bench.card("Rims").await?;
     bench.after(async |b| b.press("Add a rim").await).await?;
     bench.number("Width, mm", "3").await?;
-    bench.after(async |b| b.press("Outside").await).await?;
     bench.after(async |b| b.press("Colour #d7263d").await).await?;
     bench.after(async |b| b.press("Add a rim").await).await?;
     bench.after(async |b| b.press("Inside").await).await?;
@@ -155,11 +154,11 @@ async fn inks_are_mixed_once_and_followed_everywhere() -> Result<()> {
     // a border, a word and its rim in this ink
     bench.card("Border").await?;
     bench.after(async |b| Ok(b.at("//label[contains(., 'A line around')]").await?.click().await?)).await?;
-    bench.after(async |b| b.press("Ink of the sheet").await).await?;
+    bench.after(async |b| b.press("Ink 1").await).await?;
     browser.press("Close the card").await?;
     type_word(browser, "INK").await?;
     bench.card("Ink").await?;
-    bench.after(async |b| b.press("Ink of the sheet").await).await?;
+    bench.after(async |b| b.press("Ink 1").await).await?;
     // the border above, the word in the middle
     let (above, middle) = ([0.0, 0.0, 1.0, 0.1], [0.1, 0.2, 0.9, 0.8]);
     for place in [above, middle] {
@@ -185,7 +184,7 @@ async fn inks_are_mixed_once_and_followed_everywhere() -> Result<()> {
     // a gradient behind everything, its middle dragged on the sheet
     browser.press("Close the card").await?;
     bench.card("Background").await?;
-    bench.after(async |b| Ok(b.at("//label[contains(., 'A gradient or an ink')]").await?.click().await?)).await?;
+    bench.after(async |b| b.press("Gradient").await).await?;
     bench.after(async |b| b.press("Around").await).await?;
     let sheet = bench.sheet().await?;
     bench

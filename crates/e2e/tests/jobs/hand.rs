@@ -110,18 +110,8 @@ impl<'a> Hand<'a> {
 
     /// Drops a file of the project on a shape of the shelf.
     pub async fn drop_on_shape(&mut self, file: &str, figure: &str) -> Result<()> {
-        use base64::Engine as _;
-        self.steps += 1;
         let before = self.sheet().await?;
-        let bytes = base64::engine::general_purpose::STANDARD.encode(std::fs::read(root().join(file))?);
-        let name = file.rsplit('/').next().unwrap_or(file);
-        let code = format!(
-            "const data = new DataTransfer()
-            data.items.add(new File([Uint8Array.from(atob('{bytes}'), c => c.charCodeAt(0))], '{name}'))
-            const cell = document.querySelector('[aria-label=\"Draw {figure}\"]')
-            for (const kind of ['dragover', 'drop']) cell.dispatchEvent(new DragEvent(kind, {{ bubbles: true, cancelable: true, dataTransfer: data }}))"
-        );
-        self.browser().script(&code).await?;
+        self.drop_on(file, &format!("[aria-label=\"Draw {figure}\"]")).await?;
         let piece = newer(self.browser(), &self.bench.server, &before).await?;
         // first the shape, then what is seen through it
         let fills = |bench: &Value| bench["sheet"]["pieces"].as_array().and_then(|p| p.last().cloned());
@@ -136,6 +126,73 @@ impl<'a> Hand<'a> {
             .await
     }
 
+    /// Drops a photo of the project where words are begun, and types the word that it shows through.
+    pub async fn word_of(&mut self, file: &str, word: &str) -> Result<()> {
+        self.drop_on(file, "[aria-label='Add lettering']").await?;
+        self.browser().at("//label[starts-with(normalize-space(.), 'Type a word')]").await?;
+        self.typed(word).await
+    }
+
+    /// Drops a photo of the project at a place of the sheet, in mm.
+    pub async fn drop_at(&mut self, file: &str, at: (f64, f64)) -> Result<Value> {
+        let before = self.sheet().await?;
+        let (x, y) = on_screen(self.browser(), &before, at.0, at.1).await?;
+        self.drop_in(file, "document.querySelector('[data-testid=port]')", &format!(", clientX: {x}, clientY: {y}"))
+            .await?;
+        newer(self.browser(), &self.bench.server, &before).await
+    }
+
+    async fn drop_on(&mut self, file: &str, selector: &str) -> Result<()> {
+        self.drop_in(file, &format!("document.querySelector({selector:?})"), "").await
+    }
+
+    /// Drops a file on what `target` finds; `at` is more of what the event says.
+    async fn drop_in(&mut self, file: &str, target: &str, at: &str) -> Result<()> {
+        use base64::Engine as _;
+        self.steps += 1;
+        let bytes = base64::engine::general_purpose::STANDARD.encode(std::fs::read(root().join(file))?);
+        let name = file.rsplit('/').next().unwrap_or(file);
+        let code = format!(
+            "const data = new DataTransfer()
+            data.items.add(new File([Uint8Array.from(atob('{bytes}'), c => c.charCodeAt(0))], '{name}'))
+            const cell = {target}
+            for (const kind of ['dragover', 'drop']) cell.dispatchEvent(new DragEvent(kind, {{ bubbles: true, cancelable: true, dataTransfer: data{at} }}))"
+        );
+        self.browser().script(&code).await.map(drop)
+    }
+
+    /// Drags a piece of the stack (from the front) onto a shape of the shelf.
+    pub async fn piece_on_shape(&mut self, from_front: usize, figure: &str) -> Result<()> {
+        self.steps += 1;
+        let code = format!(
+            "const data = new DataTransfer()
+            const own = document.querySelectorAll('nav li[draggable]')[{from_front}], to = document.querySelector('[aria-label=\"Draw {figure}\"]')
+            const tell = (el, kind) => el.dispatchEvent(new DragEvent(kind, {{ bubbles: true, cancelable: true, dataTransfer: data }}))
+            tell(own, 'dragstart'); tell(to, 'dragover'); tell(to, 'drop')"
+        );
+        self.browser().script(&code).await.map(drop)
+    }
+
+    /// Types a size into the field below what is selected.
+    pub async fn size(&mut self, text: &str) -> Result<Value> {
+        self.steps += 1;
+        let before = self.sheet().await?;
+        let field = self.browser().at("//input[@aria-label='Size']").await?;
+        field.send_keys(Key::Control + "a").await?;
+        field.send_keys(text).await?;
+        // leaving takes the value; the next step would leave it anyway
+        self.browser().script("document.activeElement.blur()").await?;
+        newer(self.browser(), &self.bench.server, &before).await
+    }
+
+    /// Rests the pointer on an element: no step, for nothing is pressed.
+    pub async fn rests_on(&self, xpath: &str) -> Result<()> {
+        let element = self.browser().at(xpath).await?;
+        // a hand moves more than once
+        let chain = self.browser().page.action_chain().move_to_element_center(&element);
+        Ok(chain.move_by_offset(3, 1).perform().await?)
+    }
+
     /// Takes a shape from the shelf to a place of the sheet, in mm.
     pub async fn shelf(&mut self, figure: &str, at: (f64, f64), with: With) -> Result<Value> {
         self.steps += 1;
@@ -144,6 +201,16 @@ impl<'a> Hand<'a> {
         let to = on_screen(self.browser(), &before, at.0, at.1).await?;
         self.drags(from, &[to], with).await?;
         newer(self.browser(), &self.bench.server, &before).await
+    }
+
+    /// Takes a word from the shelf to a place of the sheet, in mm, where it is typed.
+    pub async fn word_at(&mut self, at: (f64, f64)) -> Result<()> {
+        self.steps += 1;
+        let sheet = self.sheet().await?;
+        let from = self.bench.middle("[aria-label='Add lettering']").await?;
+        let to = on_screen(self.browser(), &sheet, at.0, at.1).await?;
+        self.drags(from, &[to], With::Nothing).await?;
+        self.browser().at("//label[starts-with(normalize-space(.), 'Type a word')]").await.map(drop)
     }
 
     /// Takes the brush from the shelf along places of the sheet, in mm.
@@ -180,10 +247,15 @@ impl<'a> Hand<'a> {
 
     /// Drags what a selector finds by so many pixels, and gives what came of it.
     pub async fn pull(&mut self, selector: &str, by: (i64, i64)) -> Result<Value> {
+        self.pull_with(selector, by, With::Nothing).await
+    }
+
+    /// The same with a key held.
+    pub async fn pull_with(&mut self, selector: &str, by: (i64, i64), with: With) -> Result<Value> {
         self.steps += 1;
         let before = self.sheet().await?;
         let from = self.bench.middle(selector).await?;
-        self.drags(from, &[(from.0 + by.0, from.1 + by.1)], With::Nothing).await?;
+        self.drags(from, &[(from.0 + by.0, from.1 + by.1)], with).await?;
         newer(self.browser(), &self.bench.server, &before).await
     }
 

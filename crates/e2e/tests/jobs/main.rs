@@ -4,6 +4,7 @@
 mod hand;
 mod openings;
 mod photos;
+mod posters;
 
 use anyhow::{Result, ensure};
 use hand::Hand;
@@ -28,7 +29,7 @@ async fn every_job_is_done_in_few_steps() -> Result<()> {
     let only = std::env::var("JOB").ok().and_then(|n| n.parse::<u32>().ok());
     let mut table = vec![format!("{:>3} {:>6} {:>5}  job", "", "steps", "most")];
     let mut failed = Vec::new();
-    for job in photos::JOBS.iter().chain(openings::JOBS) {
+    for job in photos::JOBS.iter().chain(openings::JOBS).chain(posters::JOBS) {
         if only.is_some_and(|n| n != job.number) {
             continue;
         }

@@ -7,8 +7,8 @@ use inky_e2e::steps::{bounds, form_box, forms, newer};
 use serde_json::Value;
 use thirtyfour::prelude::*;
 
-const OCTOPUS: &str = "demo/photos/octopus-kite.jpg";
-const BALLOON: &str = "demo/photos/balloon.jpg";
+pub const OCTOPUS: &str = "demo/photos/octopus-kite.jpg";
+pub const BALLOON: &str = "demo/photos/balloon.jpg";
 
 pub const JOBS: &[Job] = &[
     Job { number: 1, what: "A painted opening, moved apart from its photo", most: 8, work: |h| Box::pin(painted(h)) },
@@ -39,17 +39,17 @@ pub const JOBS: &[Job] = &[
     Job { number: 19, what: "A subject that rises over a circle's top", most: 6, work: |h| Box::pin(rising(h)) },
 ];
 
-fn pieces(bench: &Value) -> Vec<Value> {
+pub fn pieces(bench: &Value) -> Vec<Value> {
     bench["sheet"]["pieces"].as_array().cloned().unwrap_or_default()
 }
 
 /// The place of the photo of a piece.
-fn photo(piece: &Value) -> Option<Value> {
+pub fn photo(piece: &Value) -> Option<Value> {
     let fills = piece["kind"]["fills"].as_array()?;
     fills.iter().find(|f| f["paint"]["kind"] == "photo").map(|f| f["paint"]["placement"].clone())
 }
 
-fn opening(piece: &Value) -> &Value {
+pub fn opening(piece: &Value) -> &Value {
     &piece["kind"]["opening"]
 }
 

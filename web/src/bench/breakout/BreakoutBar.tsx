@@ -4,14 +4,7 @@ import { ModeBar } from '../ModeBar'
 import { LengthField, PlainField } from '../recipe/fields'
 import { viewOf, useBench } from '../store'
 import { amend, breakoutMode, drawByKey, forgetUnmatched, isOut, keep, leave, put, setReach, strokeBack } from './choice'
-
-/** Scraps in counters and between letters are let out one by one: nobody means them by *all*. */
-const AROUND = ['above', 'below', 'left', 'right']
-const SIDES: readonly (readonly [text: string, places: readonly string[]])[] = [
-  ['around', AROUND],
-  ...AROUND.map((place) => [place, [place]] as const),
-  ['between', ['between the edges']],
-]
+import { EACH_PLACE, PlaceButtons } from './PlaceButtons'
 
 const TOOLS = [
   ['parts', 'Parts', 'Click or sweep parts out and in'],
@@ -50,7 +43,7 @@ export function BreakoutBar() {
       : mode.tool === 'reach'
       ? 'Drag a line that nothing is to pass; with Shift it lies level or upright. By key: arrows move, Space begins and ends it.'
       : mode.tool !== 'parts'
-        ? `Paint over the subject to ${mode.tool === 'out' ? 'let it out' : 'keep it in'}. Nothing but the subject is painted. By key: arrows move the brush, Space sets it down.`
+        ? `Paint over the subject to ${mode.tool === 'out' ? 'let it out' : 'keep it in'}; with Alt the other way. Nothing but the subject is painted. By key: arrows move the brush, Space sets it down.`
         : crossings > 0 && out.length > 0
           ? `Click parts out and in. Where one crosses the edge, a click lets it run under or over. ${out.length} of ${overhangs.length} are out.`
           : overhangs.length === 0
@@ -112,22 +105,12 @@ export function BreakoutBar() {
       </div>
       <div className="flex items-center gap-1" role="group" aria-label="Let out everything that lies">
         <span className="tag mr-1">Everything</span>
-        {SIDES.map(([text, places]) => {
-          const there = overhangs.filter((o) => places.includes(o.place))
-          const outside = there.length > 0 && there.every(isOut)
-          return (
-            <button
-              key={text}
-              className={`rounded-md border-[1.5px] px-2.5 py-0.5 text-[13.5px] disabled:opacity-40 ${outside ? 'border-ink bg-ink text-leaf' : 'border-edge bg-leaf hover:border-ink'}`}
-              aria-pressed={outside}
-              disabled={there.length === 0}
-              title={outside ? 'All of it is out: keep it in' : 'Let it out'}
-              onClick={() => put(there, !outside)}
-            >
-              {text}
-            </button>
-          )
-        })}
+        <PlaceButtons
+          groups={EACH_PLACE}
+          overhangs={overhangs}
+          title={(_, out) => (out ? 'All of it is out: keep it in' : 'Let it out')}
+          onPress={(places, out) => put(overhangs.filter((o) => places.includes(o.place)), out)}
+        />
       </div>
       <button className="outlined" disabled={out.length === 0} onClick={() => put(overhangs, false)}>
         Keep all in

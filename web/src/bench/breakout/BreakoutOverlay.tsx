@@ -10,45 +10,27 @@ import { isOut, merge, put, putAlong, turn } from './choice'
 
 const keyOf = (o: OverhangView) => `${o.anchor.fill} ${o.anchor.subject ?? 0} ${o.part ?? ''} ${o.anchor.x} ${o.anchor.y}`
 
-/** What a sweep across parts does to those it meets: the opposite of what the first of them was. */
-let sweep: boolean | null = null
+/** What a sweep does to each part that it meets, while it goes on. */
+let sweep: ((overhang: OverhangView) => void) | null = null
 const swept = new Set<string>()
-/** A sweep that turns parts into contours goes on. */
-let taking = false
 
 function meet(overhang: OverhangView) {
   if (sweep === null || swept.has(keyOf(overhang))) return
   swept.add(keyOf(overhang))
-  put([overhang], sweep)
+  sweep(overhang)
 }
 
-/** A click or the begin of a sweep. */
-function begin(overhang: OverhangView, e: React.PointerEvent) {
+/** A click on a part, or the begin of a sweep: it does to all what it does to the first. */
+function begin(overhang: OverhangView, tool: BreakoutMode['tool'], e: React.PointerEvent) {
   e.stopPropagation()
   if (e.button !== 0) return
   // the parts that are swept across must hear of it
   ;(e.target as Element).releasePointerCapture(e.pointerId)
-  sweep = !isOut(overhang)
+  const out = !isOut(overhang)
+  sweep = tool === 'merge' ? merge : (o) => put([o], out)
   swept.clear()
   meet(overhang)
   window.addEventListener('pointerup', () => (sweep = null), { once: true })
-}
-
-/** A click that turns a part into a contour, or the begin of a sweep that does so to all it meets. */
-function take(overhang: OverhangView, e: React.PointerEvent) {
-  e.stopPropagation()
-  if (e.button !== 0) return
-  ;(e.target as Element).releasePointerCapture(e.pointerId)
-  taking = true
-  swept.clear()
-  takeIn(overhang)
-  window.addEventListener('pointerup', () => (taking = false), { once: true })
-}
-
-function takeIn(overhang: OverhangView) {
-  if (!taking || swept.has(keyOf(overhang))) return
-  swept.add(keyOf(overhang))
-  merge(overhang)
 }
 
 const percent = (share: number) => `${(share * 100).toFixed(share < 0.01 ? 1 : 0)}%`
@@ -104,8 +86,8 @@ export function OverhangWashes({ mode }: { mode: BreakoutMode }) {
             className={`cursor-pointer outline-none transition-[fill,fill-opacity] duration-100 hover:fill-sea hover:stroke-sea focus-visible:stroke-sea focus-visible:[stroke-width:4] ${
               out ? 'fill-transparent stroke-rose hover:[fill-opacity:0.45]' : 'fill-ink stroke-ink [fill-opacity:0.42] hover:[fill-opacity:0.55]'
             }`}
-            onPointerDown={(e) => (mode.tool === 'merge' ? take(o, e) : begin(o, e))}
-            onPointerEnter={() => (mode.tool === 'parts' ? meet(o) : takeIn(o))}
+            onPointerDown={(e) => begin(o, mode.tool, e)}
+            onPointerEnter={() => meet(o)}
             // screen readers click without a pointer
             onClick={(e) => e.detail === 0 && act(o)}
             onKeyDown={(e) => {

@@ -211,13 +211,13 @@ function backOf(mode: BreakoutMode, fill: string) {
   return view && undone(toSheetOf(view))
 }
 
-/** A stroke that begins at a point of the sheet. */
-function newStroke(mode: BreakoutMode, from: Point): BreakoutStroke | null {
+/** A stroke that begins at a point of the sheet; `turned` paints in with the brush that paints out, and the other way round. */
+function newStroke(mode: BreakoutMode, from: Point, turned = false): BreakoutStroke | null {
   const of = nearest(mode, from)
   const back = of && backOf(mode, of.fill)
   if (!of || !back) return null
   const { fill, subject } = of
-  return { fill, ...(subject === undefined ? {} : { subject }), keep: mode.tool === 'out', width: mode.width, points: [[...map(back, from)]] }
+  return { fill, ...(subject === undefined ? {} : { subject }), keep: (mode.tool === 'out') !== turned, width: mode.width, points: [[...map(back, from)]] }
 }
 
 function paint(piece: string, stroke: BreakoutStroke) {
@@ -226,7 +226,7 @@ function paint(piece: string, stroke: BreakoutStroke) {
 }
 
 function startStroke(mode: BreakoutMode, e: React.PointerEvent, locate: Place) {
-  const stroke = newStroke(mode, locate(e))
+  const stroke = newStroke(mode, locate(e), e.altKey)
   const back = stroke && backOf(mode, stroke.fill)
   if (!stroke || !back) return
   amend({ cursor: null })

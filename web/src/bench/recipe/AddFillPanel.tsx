@@ -1,20 +1,23 @@
 import { FileButton } from '../../parts/FileButton'
 import type { DrawingCard } from '../../types/DrawingCard'
+import type { Fill } from '../../types/Fill'
 import type { FillPaint } from '../../types/FillPaint'
 import type { Form } from '../../types/Form'
+import type { Lettering } from '../../types/Lettering'
 import { fillWithDrawing } from '../drawings'
 import { edit } from '../edits'
+import { newForm } from '../forms'
 import { addPhotoTo, fillWithPiece } from '../photos'
 import { bench, viewOf, open, useBench } from '../store'
 import { upload } from '../uploads'
 import { PhotoButton } from './Card'
 import { labelOf } from '../labels'
-import { useFonts } from './fonts'
+import { WordField } from './WordField'
+import { amendWord, useNewWord } from './words'
 
 /** What can be laid over the fills of the selected window. */
 export function AddFillPanel() {
   const piece = useBench((s) => s.selected) ?? ''
-  const fonts = useFonts()
   const sheet = useBench((s) => s.bench?.sheet)
   const others = sheet?.pieces.filter((p) => p.id !== piece) ?? []
   const add = async (paint: FillPaint, follows_opening: boolean) => {
@@ -28,39 +31,35 @@ export function AddFillPanel() {
     const fill = crypto.randomUUID()
     if (await edit({ edit: 'share_fill', piece, fill, of })) bench.set({ fill, open: 'fill' })
   }
-  const lettering = () => {
+  const word = useNewWord((form, text, font, gesture, refused) => {
     const bounds = viewOf(bench.get(), piece)?.bounds
-    const font = fonts[0]?.id
-    if (!bounds || font === undefined) return
+    if (!bounds || font === '') return null
     const [l, t, r, b] = bounds
     const size = (r - l) / 6
-    const form: Form = {
-      id: crypto.randomUUID(),
-      join: 'add',
-      off: false,
-      pose: { x: (l + r) / 2, y: (t + b) / 2 + size * 0.35, turn: 0, slant: 0, wide: 1, tall: 1 },
-      shape: {
-        kind: 'lettering',
-        text: 'Inside',
-        font,
-        size,
-        tracking: 0,
-        leading: 1.1,
-        align: 'centre',
-      },
-    }
-    void add({ kind: 'form', form, paint: { kind: 'colour', colour: '#fbf4e2' } }, true)
-  }
+    const shape: Lettering = { text, font, size, tracking: 0, leading: 1.1, align: 'centre' }
+    const id = crypto.randomUUID()
+    const made: Form = { ...newForm({ kind: 'lettering', ...shape }, (l + r) / 2, (t + b) / 2 + size * 0.35, 'add'), id: form }
+    const fill: Fill = { id, paint: { kind: 'form', form: made, paint: { kind: 'colour', colour: '#fbf4e2' } }, follows_opening: true }
+    const added = edit({ edit: 'add_fill', piece, fill }, gesture, refused)
+    // its handles are those of the fill
+    void added.then((done) => {
+      if (!done) return
+      bench.set({ fill: id, grip: 'fill', forms: [] })
+      void amendWord(piece, form, {}, gesture, true)
+    })
+    return { piece, form, added }
+  }, true)
   const drawing = async (file: File) => {
     const card = await upload<DrawingCard>('drawings', file)
     if (card) await fillWithDrawing(card, piece)
   }
   return (
     <div className="w-[520px]">
-      <p className="tag">Over what shows through now</p>
+      <WordField label="Lettering, seen only inside: type it" text={word.text} onChange={word.type} problem={word.problem} />
+      <p className="tag mt-3">Or over what shows through now</p>
       <div className="mt-1.5 grid grid-cols-2 gap-2">
         <PhotoButton className="outlined justify-center" label="A photo over it" onFile={(file) => void addPhotoTo(file, piece)} />
-        <button className="outlined justify-center" data-first onClick={() => void add({ kind: 'colour', colour: '#e9722f' }, true)}>
+        <button className="outlined justify-center" onClick={() => void add({ kind: 'colour', colour: '#e9722f' }, true)}>
           A colour
         </button>
         <button
@@ -82,9 +81,6 @@ export function AddFillPanel() {
           }
         >
           A gradient that darkens below
-        </button>
-        <button className="outlined justify-center" disabled={fonts.length === 0} onClick={lettering}>
-          Lettering, seen only inside
         </button>
         <FileButton label="A drawing in its colours" chooser="Drawing inside: file" accept=".svg,image/svg+xml" className="outlined justify-center" onFile={(file) => void drawing(file)} />
         {others.length > 0 && (

@@ -6,6 +6,8 @@ interface Props {
   caption: string
   isOpen?: boolean
   onClick: () => void
+  /** The key that opens it. */
+  sign?: string
   /** One of many small ones. */
   isSmall?: boolean
   /** One more, like the last one: a button at the card's corner. */
@@ -14,19 +16,24 @@ interface Props {
 }
 
 /** One term of the recipe, with a live picture; it opens its controls. */
-export function Card({ label, caption, isOpen, onClick, isSmall, again, children }: Props) {
+export function Card({ label, caption, sign, isOpen, onClick, isSmall, again, children }: Props) {
   const card = (
     <button
       aria-expanded={isOpen}
       aria-label={`${label}: ${caption}`}
-      title={`${label}: ${caption}`}
+      title={`${label}: ${caption}${sign ? ` (key ${sign})` : ''}`}
       onClick={onClick}
-      className={`flex h-[86px] ${isSmall ? 'w-[76px]' : 'w-[92px]'} shrink-0 flex-col items-center justify-between rounded-lg px-1.5 pt-2 pb-1 transition-colors ${
+      className={`relative flex h-[86px] ${isSmall ? 'w-[70px]' : 'w-[84px]'} shrink-0 flex-col items-center justify-between rounded-lg px-1.5 pt-2 pb-1 transition-colors ${
         isOpen ? 'bg-ink text-leaf' : 'bg-paper hover:bg-edge/60'
       }`}
     >
       <span className="flex h-12 items-center justify-center overflow-hidden">{children}</span>
       <span className="w-full truncate text-center text-[12px] font-medium">{label}</span>
+      {sign && (
+        <span className="key absolute top-1 right-1" aria-hidden>
+          {sign}
+        </span>
+      )}
     </button>
   )
   if (!again) return card

@@ -4,7 +4,7 @@ import type { Fill } from '../../types/Fill'
 import { edit } from '../edits'
 import { amendFill, chosenFill, isPhoto } from '../fills'
 import { pieceOf, useBench } from '../store'
-import { FillFormPanel, FillFormShape } from './FillFormPanel'
+import { formTabs } from './FillForm'
 import { PlainField, Tick } from './fields'
 import { PaintField } from './PaintField'
 import { Tabs } from './Tabs'
@@ -40,7 +40,7 @@ export function FillPanel() {
           laying,
         ]
       : paint.kind === 'form'
-        ? [[paint.form.shape.kind === 'drawing' ? 'Drawing inside' : 'Lettering inside', <FillFormPanel piece={piece} fill={fill} paint={paint} />], ['Bend and pull', <FillFormShape piece={piece} fill={fill} paint={paint} />], laying]
+        ? [...formTabs(piece, fill, paint.form, paint.paint), laying]
         : paint.kind === 'window'
           ? [['Repeat', <RepeatPanel piece={piece} fill={fill} paint={paint} />], laying]
           : [
@@ -48,7 +48,7 @@ export function FillPanel() {
             laying,
           ]
   return (
-    <div className={paint.kind === 'drawing' ? 'w-[650px]' : 'w-[600px]'}>
+    <div className={paint.kind === 'drawing' ? 'w-[650px]' : 'min-w-[600px]'}>
       <Tabs key={fill.id} tabs={tabs} />
     </div>
   )

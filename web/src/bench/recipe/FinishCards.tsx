@@ -1,7 +1,7 @@
 import type { Finish } from '../../types/Finish'
 import { cssPaint, colourOf, useInks } from '../inks'
 import { amendFinish } from '../fills'
-import { bench, open, useBench } from '../store'
+import { bench, isStart, open, useBench } from '../store'
 import { Card } from './Card'
 
 /** The finish of a window: its edge, its rims, its shadows. */
@@ -14,8 +14,15 @@ export function FinishCards({ piece, finish, locked }: { piece: string; finish: 
   const rims = (finish.rims ?? []).filter((r) => !r.off)
   const shadows = (finish.shadows ?? []).filter((s) => !s.off)
   const edge = [softness > 0 ? 'soft' : 'clear', ...(strength < 100 ? [`${strength} %`] : []), ...(finish.negative ? ['negative'] : [])]
-  const rim = () => void amendFinish(piece, (f) => ({ ...f, rims: [...(f.rims ?? []), { ...bench.get().lastRim }] }), crypto.randomUUID())
-  const shadow = () => void amendFinish(piece, (f) => ({ ...f, shadows: [...(f.shadows ?? []), { ...bench.get().lastShadow }] }), crypto.randomUUID())
+  /** Adds what was set last; what nobody has set yet is looked at. */
+  const again = (what: 'rims' | 'shadows' | 'gloss', last: object, add: (f: Finish) => Finish) => {
+    const unseen = isStart(last)
+    void amendFinish(piece, add, crypto.randomUUID()).then((made) => made && unseen && bench.set({ open: what }))
+  }
+  const { lastRim, lastShadow, lastGloss } = bench.get()
+  const rim = () => again('rims', lastRim, (f) => ({ ...f, rims: [...(f.rims ?? []), { ...bench.get().lastRim }] }))
+  const shadow = () => again('shadows', lastShadow, (f) => ({ ...f, shadows: [...(f.shadows ?? []), { ...bench.get().lastShadow }] }))
+  const shine = () => again('gloss', lastGloss, (f) => ({ ...f, gloss: { ...(f.gloss ?? bench.get().lastGloss), off: false } }))
   const counted = (n: number, one: string, many: string) => (n === 0 ? 'none' : n === 1 ? one : `${n} ${many}`)
   return (
     <>
@@ -44,7 +51,7 @@ export function FinishCards({ piece, finish, locked }: { piece: string; finish: 
           <span className="absolute top-1.5 left-2 h-8 w-8 rounded-[5px] border-[1.5px] border-ink bg-leaf" style={shadows.some((s) => s.place === 'inside') ? { boxShadow: 'inset 3px 3px 5px rgb(22 29 58 / 0.55)' } : {}} />
         </span>
       </Card>
-      <Card isSmall label="Gloss" caption={gloss ? 'light on it' : 'none'} isOpen={card === 'gloss'} onClick={() => open('gloss')}>
+      <Card isSmall label="Gloss" caption={gloss ? 'light on it' : 'none'} isOpen={card === 'gloss'} onClick={() => open('gloss')} again={locked || gloss ? undefined : { name: 'Light on it, like the last', onClick: shine }}>
         <span className="block h-11 w-11 rounded-full border border-ink/15" style={{ background: gloss ? 'radial-gradient(circle at 35% 30%, #fff 0 8%, #5a648f 22%, var(--color-ink) 62%)' : 'var(--color-ink)', opacity: gloss ? 1 : 0.35 }} />
       </Card>
     </>

@@ -5,11 +5,12 @@ import type { LineSide } from '../../types/LineSide'
 import type { Rim } from '../../types/Rim'
 import type { Shadow } from '../../types/Shadow'
 import type { ShadowPlace } from '../../types/ShadowPlace'
+import { WORDS } from '../../parts/Radios'
 import { edit } from '../edits'
 import { amendFinish, finishOf } from '../fills'
 import { windowOf } from '../forms'
 import { labelOf } from '../labels'
-import { useBench } from '../store'
+import { bench, useBench } from '../store'
 import { TintField } from './ColourField'
 import { ChoiceField, LengthField, PlainField, Tick } from './fields'
 import { PaintField } from './PaintField'
@@ -47,7 +48,7 @@ export function EdgePanel() {
   const others = sheet.pieces.filter((p) => p.id !== piece && p.kind.kind === 'window' && !p.locked)
   return (
     <div className="w-[560px]">
-      <div className="grid grid-cols-[1fr_auto_1fr] gap-5">
+      <div data-first-field className="grid grid-cols-[1fr_auto_1fr] gap-5">
         <LengthField label="Softness" value={soft.width} step={0.5} least={0} slider={{ min: 0, max: 40 }} onChange={(width, g) => set({ softness: { ...soft, width } }, g)} />
         <ChoiceField label="It fades" options={FADES} value={soft.side} onChange={(side) => set({ softness: { ...soft, side } }, crypto.randomUUID())} />
         <PlainField label="Strength, %" value={finish.strength ?? 1} factor={100} digits={0} min={0} max={100} slider onChange={(strength, g) => set({ strength }, g)} />
@@ -86,7 +87,8 @@ function Chips({ names, at, onChoose, children }: { names: { name: string; off: 
         <button
           key={k}
           aria-pressed={k === at}
-          className={`rounded-md border-[1.5px] px-2.5 py-0.5 text-[13.5px] ${k === at ? 'border-ink bg-ink text-leaf' : 'border-edge bg-leaf hover:border-ink'} ${off ? 'line-through opacity-60' : ''}`}
+          className={`${WORDS} ${off ? 'line-through opacity-60' : ''}`}
+          data-checked={k === at ? '' : undefined}
           onClick={() => onChoose(k)}
         >
           {name}
@@ -108,21 +110,22 @@ export function RimsPanel() {
   const amend = (change: Partial<Rim>, gesture: string) =>
     set((f) => ({ ...f, rims: (f.rims ?? []).map((r, k) => (k === at ? { ...r, ...change } : r)) }), gesture)
   const add = () => {
-    const fresh: Rim = { width: 2, side: 'centre', paint: { kind: 'colour', colour: '#141b34' }, round: false, over: false }
-    set((f) => ({ ...f, rims: [...(f.rims ?? []), fresh] }), crypto.randomUUID())
+    set((f) => ({ ...f, rims: [...(f.rims ?? []), { ...bench.get().lastRim }] }), crypto.randomUUID())
     setChosen(rims.length)
   }
   return (
     <div className="w-[640px]">
       <Chips names={rims.map((r, k) => ({ name: `Rim ${k + 1}`, off: r.off ?? false }))} at={at} onChoose={setChosen}>
-        <button className="outlined py-0.5 text-[13.5px]" data-first onClick={add}>
+        <button className="outlined py-0.5 text-[13.5px]" data-first={rim ? undefined : true} onClick={add}>
           Add a rim
         </button>
       </Chips>
       {rim && (
         <div className="grid grid-cols-[210px_1fr] gap-6">
           <div className="space-y-2.5">
-            <LengthField label="Width" value={rim.width} step={0.25} least={0} slider={{ min: 0, max: 20 }} onChange={(width, g) => amend({ width }, g)} />
+            <div data-first-field>
+              <LengthField label="Width" value={rim.width} step={0.25} least={0} slider={{ min: 0, max: 20 }} onChange={(width, g) => amend({ width }, g)} />
+            </div>
             <ChoiceField label="Side" options={SIDES} value={rim.side} onChange={(side) => amend({ side }, crypto.randomUUID())} />
             <Dashes dashes={rim.dashes ?? []} width={rim.width} onChange={(dashes, g) => amend({ dashes }, g)} />
             <Tick checked={rim.round} onChange={(round) => amend({ round }, crypto.randomUUID())}>

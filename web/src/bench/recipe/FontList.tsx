@@ -3,10 +3,25 @@ import { useEffect, useRef } from 'react'
 import { FileButton } from '../../parts/FileButton'
 import { giveKeysToSheet } from '../../parts/focus'
 import type { FontCard } from '../../types/FontCard'
+import type { Edit } from '../../types/Edit'
 import { uploadFont } from '../drawings'
+import { attempt, forget } from '../edits'
+
+interface Props {
+  fonts: FontCard[]
+  chosen: string
+  sample: string
+  onChoose: (id: string) => void
+  /** What the word would become in a font that is pointed at: it is seen on the sheet. */
+  tried?: (id: string) => Edit | null
+}
 
 /** Every font by its name, set in itself. */
-export function FontList({ fonts, chosen, sample, onChoose }: { fonts: FontCard[]; chosen: string; sample: string; onChoose: (id: string) => void }) {
+export function FontList({ fonts, chosen, sample, onChoose, tried }: Props) {
+  const point = (id: string) => {
+    const made = id === chosen ? null : tried?.(id)
+    if (made) attempt([made])
+  }
   const queries = useQueryClient()
   const choose = (id: string) => {
     giveKeysToSheet()
@@ -45,6 +60,7 @@ export function FontList({ fonts, chosen, sample, onChoose }: { fonts: FontCard[
             <button
               className={`flex w-full items-center gap-3 px-3 py-1 text-left ${f.id === chosen ? 'bg-ink text-leaf' : 'hover:bg-ink/8'}`}
               onClick={() => choose(f.id)}
+              {...(tried ? { onPointerEnter: () => point(f.id), onPointerLeave: forget } : {})}
             >
               <span className="w-[150px] shrink-0 truncate text-[22px] leading-[1.5]" style={{ fontFamily: `inky-${f.id}` }} aria-hidden>
                 {word || f.name}

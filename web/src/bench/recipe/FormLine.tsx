@@ -138,7 +138,7 @@ function FormCard({ piece, form, faded, marked, onPointerDown, onOrder }: CardPr
         e.stopPropagation()
         onOrder(by)
       }}
-      className={`flex h-[86px] w-[92px] shrink-0 touch-none flex-col items-center justify-between rounded-lg px-1.5 pt-2 pb-1 transition-colors select-none ${look} ${
+      className={`flex h-[86px] w-[84px] shrink-0 touch-none flex-col items-center justify-between rounded-lg px-1.5 pt-2 pb-1 transition-colors select-none ${look} ${
         faded ? 'opacity-40' : ''
       } ${marked ? 'outline-3 outline-sea' : ''}`}
     >

@@ -1,10 +1,8 @@
 import type { Gloss } from '../../types/Gloss'
 import { amendFinish, finishOf } from '../fills'
 import { windowOf } from '../forms'
-import { useBench } from '../store'
+import { bench, useBench } from '../store'
 import { LengthField, PlainField, Tick } from './fields'
-
-const FRESH: Gloss = { strength: 0.7, reach: 6, shine: 0.6, light: -120, rise: 45 }
 
 /** Light on the opening as if it were raised, wet ink. */
 export function GlossPanel() {
@@ -13,7 +11,7 @@ export function GlossPanel() {
   if (!window) return null
   const gloss = finishOf(window).gloss
   const set = (change: Partial<Gloss>, gesture: string) =>
-    void amendFinish(piece, (f) => ({ ...f, gloss: { ...(f.gloss ?? FRESH), ...change } }), gesture)
+    void amendFinish(piece, (f) => ({ ...f, gloss: { ...(f.gloss ?? bench.get().lastGloss), ...change } }), gesture)
   const on = gloss !== undefined && !gloss.off
   return (
     <div className="w-[640px]">

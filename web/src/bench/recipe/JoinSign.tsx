@@ -1,72 +1,22 @@
-import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react'
-import { useEffect, useRef, type RefObject } from 'react'
+import { Radios } from '../../parts/Radios'
 import type { Form } from '../../types/Form'
+import type { Join } from '../../types/Join'
+import type { Edit } from '../../types/Edit'
 import { attempt, forget } from '../edits'
-import { change, formLabel, joinSign, JOINS } from '../forms'
+import { change, formLabel, JOINS } from '../forms'
 
-/** How a form acts on what stands before it. A choice is seen on the sheet before it is made. */
+/** How a form acts on what stands before it: all joins side by side, each by one press. The one that is pointed at is seen on the sheet. */
 export function JoinSign({ piece, form }: { piece: string; form: Form }) {
-  const now = joinSign(form.join)
-  const chosen = useRef(false)
+  const joined = (join: Join) => ({ change: 'set_join', form: form.id, join }) as const
   return (
-    <Menu>
-      <MenuButton
-        className="flex h-9 w-9 shrink-0 items-center justify-center rounded-full border-[1.5px] border-transparent font-serif text-[24px] leading-none text-ink hover:border-ink data-open:border-ink data-open:bg-ink data-open:text-leaf"
-        aria-label={`Join of “${formLabel(form)}”: ${now?.label ?? ''}`}
-        title={`${now?.label ?? ''}: click to choose another join`}
-        onClick={() => {
-          chosen.current = false
-        }}
-      >
-        {now?.sign}
-      </MenuButton>
-      <MenuItems
-        anchor={{ to: 'top', gap: 10 }}
-        className="z-30 w-[280px] rounded-xl border-[1.5px] border-ink bg-paper p-1.5 shadow-sheet focus:outline-none"
-      >
-        <ForgetOnClose chosen={chosen} />
-        {JOINS.map((j) => (
-          <MenuItem key={j.join}>
-            {({ focus }) => (
-              <button
-                className={`flex w-full items-center gap-3 rounded-lg px-2.5 py-1.5 text-left ${focus ? 'bg-ink text-leaf' : ''}`}
-                aria-current={j.join === form.join}
-                onClick={() => {
-                  chosen.current = true
-                  void change(piece, { change: 'set_join', form: form.id, join: j.join }).finally(forget)
-                }}
-              >
-                <TryWhile on={focus} piece={piece} form={form} join={j.join} />
-                <span className="w-6 text-center font-serif text-[24px] leading-none" aria-hidden>
-                  {j.sign}
-                </span>
-                <span>
-                  <span className="block leading-tight font-semibold">{j.label}</span>
-                  <span className="block text-[12.5px] leading-tight opacity-80">{j.sentence}</span>
-                </span>
-              </button>
-            )}
-          </MenuItem>
-        ))}
-      </MenuItems>
-    </Menu>
+    <Radios<Join>
+      label={`Join of “${formLabel(form)}”`}
+      className="grid shrink-0 grid-cols-2 gap-0.5"
+      optionClass="h-[26px] w-[26px] rounded-md font-serif text-[18px] leading-none text-ink/55 hover:bg-ink/10 hover:text-ink data-checked:bg-ink data-checked:text-leaf"
+      options={JOINS.map((j) => ({ value: j.join, face: j.sign, name: j.label, title: `${j.label}: ${j.sentence}` }))}
+      value={form.join}
+      onChange={(join) => void change(piece, joined(join)).finally(forget)}
+      onTry={(join) => (join === null || join === form.join ? forget() : attempt([{ edit: 'opening', piece, ...joined(join) } satisfies Edit]))}
+    />
   )
-}
-
-function TryWhile({ on, piece, form, join }: { on: boolean; piece: string; form: Form; join: Form['join'] }) {
-  const id = form.id
-  useEffect(() => {
-    if (on) attempt([{ edit: 'opening', piece, change: 'set_join', form: id, join }])
-  }, [on, piece, id, join])
-  return null
-}
-
-function ForgetOnClose({ chosen }: { chosen: RefObject<boolean> }) {
-  useEffect(
-    () => () => {
-      if (!chosen.current) forget()
-    },
-    [chosen],
-  )
-  return null
 }

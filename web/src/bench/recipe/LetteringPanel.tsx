@@ -5,109 +5,21 @@ import { readLength, showLength } from '../../parts/units'
 import type { Align } from '../../types/Align'
 import type { Lettering } from '../../types/Lettering'
 import type { Join } from '../../types/Join'
-import { edit } from '../edits'
-import { change, formOf, isPicture, windowOf } from '../forms'
+import { change, windowOf } from '../forms'
 import { allForms } from '../formTree'
-import { bench, pieceOf, useBench } from '../store'
+import { bench, useBench } from '../store'
 import { readNumber } from './fields'
 import { AlongFields, FeatureTicks, LetterFields } from './LetteringExtras'
 import { FontList } from './FontList'
 import { useFonts } from './fonts'
+import { WordField } from './WordField'
+import { amendWord, wordProblem } from './words'
 
 const ALIGNS: { value: Align; face: string }[] = [
   { value: 'left', face: 'Left' },
   { value: 'centre', face: 'Centre' },
   { value: 'right', face: 'Right' },
 ]
-
-/** The picture that is selected, if it may be changed. */
-function selectedPicture(): string | null {
-  const piece = pieceOf(bench.get(), bench.get().selected)
-  return piece && !piece.locked && isPicture(piece) ? piece.id : null
-}
-
-const wordProblem = (sentence: string | null) => bench.set({ wordProblem: sentence })
-
-/** A word that is begun: the first letter makes the opening. */
-export function NewWordPanel() {
-  const fonts = useFonts()
-  const [font, setFont] = useState<string | null>(null)
-  const [text, setText] = useState('')
-  const problem = useBench((s) => s.wordProblem)
-  // typed on a picture, the picture shows through it
-  const [masked] = useState(() => selectedPicture())
-  const ids = useRef<{ piece: string; form: string; gesture: string } | null>(null)
-  const chosen = font ?? fonts[0]?.id ?? ''
-
-  const change = (next: string, nextFont: string) => {
-    setText(next)
-    wordProblem(null)
-    const made = ids.current
-    if (made) {
-      void amend(made.piece, made.form, { text: next, font: nextFont }, made.gesture, true)
-    } else if (next.trim() !== '') {
-      const fresh = { piece: masked ?? crypto.randomUUID(), form: crypto.randomUUID(), gesture: crypto.randomUUID() }
-      ids.current = fresh
-      const { piece, form, gesture } = fresh
-      const refused = (sentence: string) => {
-        ids.current = null
-        wordProblem(sentence)
-      }
-      const added = masked
-        ? edit({ edit: 'opening', piece, change: 'add_word', form, text: next, font: nextFont, join: 'add' }, gesture, refused)
-        : edit({ edit: 'add_lettering', piece, form, fill: crypto.randomUUID(), text: next, font: nextFont }, gesture, refused)
-      arriving.set(form, added)
-      void added.then((made) => {
-        arriving.delete(form)
-        if (made) bench.set({ selected: piece })
-        // as large as the picture has room for
-        if (made && masked) void amend(piece, form, {}, gesture, true)
-      })
-    }
-  }
-  return (
-    <div className="grid w-[680px] grid-cols-[250px_1fr] gap-5">
-      <div>
-        <WordField label="Type a word" text={text} onChange={(t) => change(t, chosen)} problem={problem} />
-        <p className="mt-3 text-[13px] leading-snug text-ink-soft">
-          {masked ? 'The selected picture shows through it.' : 'It grows with what you type, as large as the sheet allows.'} Enter starts a second line.
-        </p>
-      </div>
-      <FontList
-        fonts={fonts}
-        chosen={chosen}
-        sample={text}
-        onChoose={(f) => {
-          setFont(f)
-          if (ids.current) change(text, f)
-        }}
-      />
-    </div>
-  )
-}
-
-/** Words that are being added: what is typed meanwhile waits for them, one letter after the other. */
-const arriving = new Map<string, Promise<boolean>>()
-
-/** Changes a word as it is by then: what was typed before has to have arrived. */
-async function amend(piece: string, form: string, change: Partial<Lettering>, gesture: string, fit: boolean) {
-  const added = arriving.get(form)
-  if (added && !(await added)) return
-  const own = latest.get(form) ?? lettering(piece, form)
-  if (!own) return
-  const next = { ...own, ...change }
-  latest.set(form, next)
-  await edit({ edit: 'set_lettering', piece, form, lettering: next, fit }, gesture, wordProblem)
-  if (latest.get(form) === next) latest.delete(form)
-}
-
-/** Letterings with changes that are not acknowledged yet. */
-const latest = new Map<string, Lettering>()
-
-function lettering(piece: string, form: string): Lettering | undefined {
-  const shape = formOf(bench.get(), piece, form)?.shape
-  return shape?.kind === 'lettering' ? shape : undefined
-}
 
 /** Adds a word to an opening and holds it, its letters ready to be typed over. */
 export async function addWord(piece: string, join: Join) {
@@ -188,7 +100,7 @@ export function LetteringControls({ piece, form, shape }: { piece: string; form:
           onChange={(leading, g) => set({ leading }, g)}
         />
       </div>
-      <FontList fonts={fonts} chosen={shape.font} sample={shape.text} onChoose={(font) => once({ font })} />
+      <FontList fonts={fonts} chosen={shape.font} sample={shape.text} onChoose={(font) => once({ font })} tried={(font) => ({ edit: 'set_lettering', piece, form, lettering: { ...shape, font }, fit: false })} />
     </div>
   )
 }
@@ -196,7 +108,7 @@ export function LetteringControls({ piece, form, shape }: { piece: string; form:
 /** Changes of a word that are not typed. */
 const amending = (piece: string, form: string) => (change: Partial<Lettering>, gesture: string) => {
   wordProblem(null)
-  void amend(piece, form, change, gesture, false)
+  void amendWord(piece, form, change, gesture, false)
 }
 
 /** What the font offers, and single letters on their own. */
@@ -214,43 +126,4 @@ export function LettersPanel({ piece, form, shape }: { piece: string; form: stri
 /** Sets a word along another form's edge. */
 export function AlongPanel({ piece, form, shape }: { piece: string; form: string; shape: Lettering }) {
   return <AlongFields piece={piece} form={form} shape={shape} onChange={amending(piece, form)} />
-}
-
-interface WordFieldProps {
-  label: string
-  text: string
-  problem: string | null
-  onChange: (text: string) => void
-  onFocus?: () => void
-  onBlur?: () => void
-}
-
-function WordField({ label, text, problem, onChange, onFocus, onBlur }: WordFieldProps) {
-  return (
-    <label className="tag block">
-      {label}
-      <textarea
-        data-first
-        className="field mt-0.5 resize-none text-[20px] leading-tight font-semibold"
-        rows={2}
-        spellCheck={false}
-        aria-invalid={problem !== null}
-        value={text}
-        onFocus={(e) => {
-          e.target.select()
-          onFocus?.()
-        }}
-        onBlur={onBlur}
-        onChange={(e) => onChange(e.target.value)}
-        onKeyDown={(e) => {
-          if (e.key === 'Escape') e.currentTarget.blur()
-        }}
-      />
-      {problem && (
-        <span role="alert" className="block text-[13px] leading-snug font-medium text-rose">
-          {problem}
-        </span>
-      )}
-    </label>
-  )
 }

@@ -1,6 +1,7 @@
 import type { Opening } from '../../types/Opening'
 import type { OpenSide } from '../../types/OpenSide'
 import type { Side } from '../../types/Side'
+import { WORDS } from '../../parts/Radios'
 import { enterCells } from '../CellsMode'
 import { edit } from '../edits'
 import { change, windowOf } from '../forms'
@@ -15,9 +16,11 @@ export function OpeningPanel() {
   const nodes = useBench((s) => viewOf(s, s.selected)?.nodes) ?? 0
   const before = useBench((s) => viewOf(s, s.selected)?.nodes_before) ?? 0
   if (!opening) return null
-  const now = { grow: opening.grow, rounding: opening.rounding, simplify: opening.simplify }
   const set = (part: Partial<Pick<Opening, 'grow' | 'rounding' | 'simplify'>>, gesture: string) =>
-    void change(piece, { change: 'reshape', ...now, ...part }, gesture)
+    void edit(() => {
+      const { grow, rounding, simplify } = windowOf(bench.get(), piece)?.opening ?? opening
+      return { edit: 'opening', piece, change: 'reshape', grow, rounding, simplify, ...part }
+    }, gesture)
   return (
     <div className="w-[560px]">
       <div className="grid grid-cols-3 gap-4">
@@ -60,7 +63,8 @@ function OpenSides({ piece }: { piece: string }) {
           return (
             <button
               key={side}
-              className={`rounded-md border-[1.5px] px-2.5 py-0.5 text-[13.5px] ${on ? 'border-ink bg-ink text-leaf' : 'border-edge bg-leaf hover:border-ink'}`}
+              className={WORDS}
+              data-checked={on ? '' : undefined}
               aria-pressed={on}
               title={on ? 'Cut here again' : 'Nothing is cut here'}
               onClick={() => set(on ? open.filter((s) => s.side !== side) : [...open, whole(side)])}

@@ -2,33 +2,36 @@ import type { Gradient } from '../../types/Gradient'
 import type { Paint } from '../../types/Paint'
 import { edit } from '../edits'
 import { colourOf, gradientOf, useInks } from '../inks'
-import { ColourField, InkChips } from './ColourField'
-import { ChoiceField } from './fields'
+import { Radios, WORDS } from '../../parts/Radios'
+import { Blob, ColourField } from './ColourField'
 import { GradientField } from './GradientField'
 
 interface Props {
   label: string
-  paint: Paint
+  /** None where nothing is painted. */
+  paint: Paint | null
   onChange: (paint: Paint, gesture: string) => void
+  /** Paints nothing any more. */
+  onNone?: () => void
+  /** What a gradient begins with where nothing is painted yet. */
+  start?: string
 }
 
-const KINDS: readonly (readonly [Paint['kind'], string])[] = [
-  ['colour', 'Colour'],
-  ['gradient', 'Gradient'],
-  ['ink', 'Ink of the sheet'],
-]
+/** A choice: one of the kinds, or an ink of the sheet by its identifier. */
+type Choice = 'none' | 'colour' | 'gradient' | (string & {})
 
-/** What an area or a line is painted with: a colour, a gradient, or an ink that it then follows. */
-export function PaintField({ label, paint, onChange }: Props) {
+/** What an area or a line is painted with: a colour, a gradient, or an ink that it then follows; each by one press. */
+export function PaintField({ label, paint, onChange, onNone, start = '#141b34' }: Props) {
   const inks = useInks()
-  const gradient = gradientOf(paint, inks)
-  const colour = paint.kind === 'colour' ? paint.colour : gradient?.stops[0] ? colourOf(gradient.stops[0].tint, inks) : paint.kind === 'ink' ? colourOf({ ink: paint.ink }, inks) : '#141b34'
-  const become = (kind: Paint['kind']) => {
+  const gradient = paint && gradientOf(paint, inks)
+  const first = gradient?.stops[0]
+  const colour = paint?.kind === 'colour' ? paint.colour : first ? colourOf(first.tint, inks) : paint?.kind === 'ink' ? colourOf({ ink: paint.ink }, inks) : start
+  const become = (choice: Choice) => {
     const gesture = crypto.randomUUID()
-    if (kind === 'colour') onChange({ kind, colour }, gesture)
-    else if (kind === 'gradient') onChange({ kind, gradient: gradient ?? fresh(colour), ...vectorOf(paint) }, gesture)
-    else if (inks[0]) onChange({ kind, ink: inks[0].id, ...vectorOf(paint) }, gesture)
-    else void keep()
+    if (choice === 'none') onNone?.()
+    else if (choice === 'colour') onChange({ kind: 'colour', colour }, gesture)
+    else if (choice === 'gradient') onChange({ kind: 'gradient', gradient: gradient ?? fresh(colour), ...vectorOf(paint) }, gesture)
+    else onChange({ kind: 'ink', ink: choice, ...vectorOf(paint) }, gesture)
   }
   /** Makes an ink of what is painted now, and paints with that. */
   const keep = async () => {
@@ -41,18 +44,40 @@ export function PaintField({ label, paint, onChange }: Props) {
   }
   return (
     <div className="space-y-2.5">
-      <div className="flex items-end justify-between gap-4">
-        <ChoiceField label={label} options={KINDS} value={paint.kind} onChange={become} />
-        {paint.kind !== 'ink' && (
-          <button className="plain text-[13.5px]" title="Make an ink of it: everything painted with the ink follows when it is changed" onClick={() => void keep()}>
-            Keep as an ink
-          </button>
-        )}
+      <div>
+        <p className="tag">{label}</p>
+        <div className="mt-0.5 flex flex-wrap items-center gap-1">
+          <Radios<Choice>
+            label={label}
+            className="flex flex-wrap gap-1"
+            optionClass={WORDS}
+            options={[
+              onNone ? { value: 'none', face: 'Nothing' } : { value: 'colour', face: 'Colour' },
+              { value: 'gradient', face: 'Gradient' },
+              ...inks.map((ink) => ({
+                value: ink.id,
+                title: `${ink.name}: an ink of the sheet. What is painted with it follows it`,
+                face: (
+                  <span className="flex items-center gap-1.5">
+                    <Blob ink={ink} />
+                    {ink.name}
+                  </span>
+                ),
+              })),
+            ]}
+            value={paint === null ? 'none' : paint.kind === 'ink' ? paint.ink : paint.kind}
+            onChange={become}
+          />
+          {paint && paint.kind !== 'ink' && (
+            <button className="plain px-2 text-[13.5px]" title="Make an ink of it: everything painted with the ink follows when it is changed" onClick={() => void keep()}>
+              Keep as an ink
+            </button>
+          )}
+        </div>
       </div>
-      {paint.kind === 'colour' && <ColourField label="Colour" colour={paint.colour} onChange={(c, g) => onChange({ kind: 'colour', colour: c }, g)} />}
-      {paint.kind === 'gradient' && <GradientField gradient={paint.gradient} onChange={(next, g) => onChange({ ...paint, gradient: next }, g)} />}
-      {paint.kind === 'ink' && <InkChips chosen={paint.ink} onChoose={(ink) => onChange({ ...paint, ink: ink.id }, crypto.randomUUID())} />}
-      {paint.kind !== 'colour' && gradient && paint.vector && (
+      {paint?.kind === 'colour' && <ColourField label="Colour" colour={paint.colour} onChange={(c, g) => onChange({ kind: 'colour', colour: c }, g)} />}
+      {paint?.kind === 'gradient' && <GradientField gradient={paint.gradient} onChange={(next, g) => onChange({ ...paint, gradient: next }, g)} />}
+      {paint && paint.kind !== 'colour' && gradient && paint.vector && (
         <button
           className="plain text-[13.5px]"
           onClick={() => {
@@ -67,15 +92,17 @@ export function PaintField({ label, paint, onChange }: Props) {
   )
 }
 
-const vectorOf = (paint: Paint) => (paint.kind !== 'colour' && paint.vector ? { vector: paint.vector } : {})
+const vectorOf = (paint: Paint | null) => (paint && paint.kind !== 'colour' && paint.vector ? { vector: paint.vector } : {})
 
-/** A gradient from a colour to a lighter one. */
+const LIGHT = '#f3c84b'
+
+/** A gradient from a colour to another one. */
 function fresh(colour: string): Gradient {
   return {
     kind: 'linear',
     stops: [
       { at: 0, tint: { colour }, opacity: 1 },
-      { at: 1, tint: { colour: '#f3c84b' }, opacity: 1 },
+      { at: 1, tint: { colour: colour === LIGHT ? '#d7263d' : LIGHT }, opacity: 1 },
     ],
   }
 }

@@ -61,7 +61,7 @@ export function PartsPanel({ piece, fill, paint }: { piece: string; fill: Fill; 
                 className="h-4 w-4 shrink-0 accent-ink"
                 aria-label={`Show ${nameOf(p)}`}
                 checked={!own.off}
-                onChange={(e) => set(p.part, (l) => ({ ...l, off: !e.target.checked }), crypto.randomUUID())}
+                onChange={({ target: { checked } }) => set(p.part, (l) => ({ ...l, off: !checked }), crypto.randomUUID())}
               />
               <button
                 data-first={p.part === 0 ? true : undefined}

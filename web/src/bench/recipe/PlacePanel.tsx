@@ -11,7 +11,8 @@ import { ChoiceField, LengthField, PlainField } from './fields'
 /** Where a form lies, in numbers. */
 export function PlacePanel({ piece, form }: { piece: string; form: Form }) {
   const view = useBench((s) => formView(s, piece, form.id))
-  const held = useBench((s) => s.forms)
+  // a form that fills the window is not held
+  const held = useBench((s) => (s.forms.length > 0 ? s.forms : null)) ?? [form.id]
   const pose = form.pose
   const set = (part: Partial<Pose>, gesture: string) => void amendForm(piece, form.id, (f) => ({ ...f, pose: { ...f.pose, ...part } }), gesture)
   const mirror = (by: Matrix) => {

@@ -2,8 +2,9 @@ import type { Fill } from '../../types/Fill'
 import type { Placement } from '../../types/Placement'
 import { edit } from '../edits'
 import { drawingOf, photoOf, type PlacedPaint } from '../fills'
+import { pulledFill } from '../handling'
 import { bringIn } from '../photos'
-import { bench, viewOf, useBench } from '../store'
+import { bench, pieceOf, viewOf, useBench } from '../store'
 import { PhotoButton } from './Card'
 import { useDrawing } from './drawing'
 import { LengthField, PlainField } from './fields'
@@ -12,6 +13,12 @@ import { Placements } from './Placements'
 /** A photo that moves by itself again. */
 function alone({ shared: _, ...paint }: Extract<PlacedPaint, { kind: 'photo' }>) {
   return paint
+}
+
+/** Where it lies after all edits before. */
+function placementNow(piece: string, fill: string): Placement | undefined {
+  const paint = pieceOf(bench.get(), piece)?.kind.fills.find((f) => f.id === fill)?.paint
+  return paint && 'placement' in paint ? paint.placement : undefined
 }
 
 interface Props {
@@ -24,12 +31,12 @@ interface Props {
 export function PlacementPanel({ piece, fill, paint }: Props) {
   const sheet = useBench((s) => s.bench?.sheet)
   const ppi = useBench((s) => viewOf(s, piece)?.photos.find((p) => p.fill === fill.id)?.ppi)
-  const pulling = useBench((s) => s.pulling)
+  const pulling = useBench((s) => pulledFill(s)?.fill.id === fill.id)
   const drawing = useDrawing(drawingOf(paint))
   if (!sheet) return null
   const place = paint.placement
   const set = (change: Partial<Placement>, gesture: string) =>
-    void edit({ edit: 'set_placement', piece, fill: fill.id, placement: { ...place, ...change } }, gesture)
+    void edit(() => ({ edit: 'set_placement', piece, fill: fill.id, placement: { ...(placementNow(piece, fill.id) ?? place), ...change } }), gesture)
   const photo = photoOf(paint)
   const facts = photo === undefined ? undefined : sheet.photos[photo]
   const wide = facts?.width ?? drawing?.size[0]
@@ -64,7 +71,7 @@ export function PlacementPanel({ piece, fill, paint }: Props) {
           Mirror down
         </button>
         {paint.kind !== 'tile' && (
-          <button className={pulling ? 'strong' : 'outlined'} aria-pressed={pulling} title="Each corner by itself, in perspective" onClick={() => bench.set({ pulling: !pulling })}>
+          <button className={pulling ? 'strong' : 'outlined'} aria-pressed={pulling} title="Each corner by itself, in perspective" onClick={() => bench.set({ grip: 'fill', forms: [], fill: fill.id, handling: pulling ? 'scale' : 'pull' })}>
             Pull its corners
           </button>
         )}

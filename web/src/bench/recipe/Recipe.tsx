@@ -12,7 +12,7 @@ import { follow, leaving } from '../pointer'
 import { FormPanel } from './FormPanel'
 import { GlossPanel } from './GlossPanel'
 import { InksPanel } from './InksPanel'
-import { NewWordPanel } from './LetteringPanel'
+import { NewWordPanel } from './NewWordPanel'
 import { OpeningPanel } from './OpeningPanel'
 import { StockPanel } from './StockPanel'
 import { useFonts } from './fonts'
@@ -27,7 +27,7 @@ export function Recipe() {
   const panel = panelOf(card, piece !== undefined)
   return (
     <section aria-label="Recipe" className="relative shrink-0 border-t-2 border-ink bg-leaf">
-      {panel && <OpenPanel>{panel}</OpenPanel>}
+      {panel && <OpenPanel key={card}>{panel}</OpenPanel>}
       <div className="flex h-[104px] items-center gap-1.5 overflow-x-auto px-4 [scrollbar-width:thin]">
         {piece ? <WindowLine window={piece.kind} piece={piece.id} locked={piece.locked} /> : <SheetLine />}
       </div>
@@ -99,7 +99,7 @@ function OpenPanel({ children }: { children: ReactNode }) {
   useEffect(() => {
     // a form that is held by the mouse leaves the keys with the sheet: Delete removes it, and eats no letters
     const s = bench.get()
-    if (s.open !== 'form' || s.typesInto) box.current?.querySelector<HTMLElement>('[data-first]')?.focus()
+    if (s.open !== 'form' || s.typesInto) box.current?.querySelector<HTMLElement>('[data-first], [data-first-field] input')?.focus()
   }, [])
   useRoom(box)
   return (
@@ -155,7 +155,7 @@ function SheetLine() {
       <Card label="Size" caption={`${sheet.ppi} ppi`} isOpen={card === 'size'} onClick={() => open('size')}>
         <span className="block border-[1.5px] border-current bg-white" style={{ width: (sheet.width / side) * 46, height: (sheet.height / side) * 46 }} />
       </Card>
-      <Card label="Background" caption={sheet.background} isOpen={card === 'background'} onClick={() => open('background')}>
+      <Card label="Background" sign="G" caption={sheet.background} isOpen={card === 'background'} onClick={() => open('background')}>
         <span className="block h-11 w-11 rounded-full border-[1.5px] border-current" style={{ background: sheet.backdrop ? cssPaint(sheet.backdrop, inks) : sheet.background }} />
       </Card>
       <Card label="Border" caption={sheet.border ? 'a line' : 'none'} isOpen={card === 'border'} onClick={() => open('border')}>

@@ -17,7 +17,11 @@ export function SizePanel() {
   const sheet = useBench((s) => s.bench?.sheet)
   if (!sheet) return null
   const size = { width: sheet.width, height: sheet.height, unit: sheet.unit, ppi: sheet.ppi }
-  const set = (change: Partial<typeof size>, gesture: string) => void edit({ edit: 'resize_sheet', ...size, ...change }, gesture)
+  const set = (change: Partial<typeof size>, gesture: string) =>
+    void edit(() => {
+      const { width, height, unit, ppi } = bench.get().bench?.sheet ?? size
+      return { edit: 'resize_sheet', width, height, unit, ppi, ...change }
+    }, gesture)
   const length = {
     step: 1,
     show: (v: number) => showLength(v, sheet.unit, sheet.ppi),
@@ -67,28 +71,6 @@ export function BackgroundPanel() {
         onTry={(ground) => bench.set({ ground })}
         onChange={(c, gesture) => void edit({ edit: 'set_background', colour: c }, gesture)}
       />
-      <Tick
-        checked={backdrop !== undefined}
-        onChange={(on) =>
-          void edit({
-            edit: 'set_backdrop',
-            paint: on
-              ? {
-                  kind: 'gradient',
-                  gradient: {
-                    kind: 'linear',
-                    stops: [
-                      { at: 0, tint: { colour: sheet.background }, opacity: 1 },
-                      { at: 1, tint: { colour: '#f3c84b' }, opacity: 1 },
-                    ],
-                  },
-                }
-              : null,
-          })
-        }
-      >
-        A gradient or an ink over it
-      </Tick>
       <div className="flex items-end gap-5">
         <div className="w-40">
           <PlainField label="Grain of the paper, %" value={sheet.paper ?? 0} factor={100} digits={0} min={0} max={100} slider onChange={(grain, gesture) => void edit({ edit: 'set_paper', grain }, gesture)} />
@@ -96,7 +78,13 @@ export function BackgroundPanel() {
         <PhotoButton className="outlined" label="A photo behind everything" onFile={(file) => void layBehind(file)} />
         <GroundOfPhoto />
       </div>
-      {backdrop && <PaintField label="Over the background" paint={backdrop} onChange={(paint, gesture) => void edit({ edit: 'set_backdrop', paint }, gesture)} />}
+      <PaintField
+        label="Over the background"
+        paint={backdrop ?? null}
+        start={sheet.background}
+        onChange={(paint, gesture) => void edit({ edit: 'set_backdrop', paint }, gesture)}
+        onNone={() => void edit({ edit: 'set_backdrop', paint: null })}
+      />
     </div>
   )
 }
@@ -123,7 +111,11 @@ export function BorderPanel() {
   const sheet = useBench((s) => s.bench?.sheet)
   if (!sheet) return null
   const border = sheet.border
-  const set = (change: Partial<Border>, gesture: string) => border && void edit({ edit: 'set_border', border: { ...border, ...change } }, gesture)
+  const set = (change: Partial<Border>, gesture: string) =>
+    void edit(() => {
+      const now = bench.get().bench?.sheet.border
+      return now ? { edit: 'set_border', border: { ...now, ...change } } : null
+    }, gesture)
   return (
     <div className="w-[560px] space-y-3">
       <Tick

@@ -2,10 +2,11 @@ import type { PieceView } from '../../types/PieceView'
 import type { Window } from '../../types/Window'
 import { say } from '../../parts/notices'
 import { enterBreakoutMode, isOut, moved } from '../breakout/choice'
+import { AROUND, PlaceButtons, type PlaceGroup } from '../breakout/PlaceButtons'
 import { edit } from '../edits'
 import { Radios, WORDS } from '../../parts/Radios'
 import { amendFill, finishOf } from '../fills'
-import { change } from '../forms'
+import { change, isPicture, windowOf } from '../forms'
 import { freePhoto } from '../photos'
 import { smallPictureOf } from '../pictures'
 import { bench, calmViewOf, open, pieceOf, useBench, viewOf } from '../store'
@@ -24,6 +25,9 @@ const SHOWN: { value: Shown; face: string; title: string }[] = [
   { value: 'alone', face: 'Subject', title: 'The subject alone is seen, without its ground' },
 ]
 
+/** What an opening is painted with behind a subject that stands alone, until something else is chosen. */
+const GROUND = '#f3c84b'
+
 const QUIET = 'plain justify-center px-1 py-0.5 text-center text-[12px] leading-tight whitespace-normal'
 
 async function bake(piece: string) {
@@ -35,6 +39,11 @@ async function show(piece: string, fill: string, photo: string, shown: Shown) {
   const gesture = crypto.randomUUID()
   if (shown === 'alone' && !(await takeProposal(photo, gesture))) return
   await amendFill(piece, fill, (f) => (f.paint.kind === 'photo' ? { ...f, paint: { ...f.paint, alone: shown === 'alone' } } : f), gesture)
+  const window = windowOf(bench.get(), piece)
+  if (shown !== 'alone' || isPicture(pieceOf(bench.get(), piece)) || window?.fills.some((f) => f.id !== fill && !f.off)) return
+  // nothing would be seen of the opening beside the subject
+  const ground = { id: crypto.randomUUID(), paint: { kind: 'colour', colour: GROUND } as const, follows_opening: true }
+  if (await edit({ edit: 'add_fill', piece, fill: ground }, gesture)) await edit({ edit: 'order_fill', piece, fill: ground.id, to: 0 }, gesture)
 }
 
 /** A window as a line of a sum: its forms, the opening they give, what fills it, what it lets out, how it is finished. */
@@ -136,11 +145,7 @@ export function WindowLine({ window, piece, locked }: { window: Window; piece: s
   )
 }
 
-const QUICK: readonly (readonly [name: string, places: readonly string[]])[] = [
-  ['above', ['above']],
-  ['below', ['below']],
-  ['around', ['above', 'below', 'left', 'right']],
-]
+const QUICK: readonly PlaceGroup[] = [['above', ['above']], ['below', ['below']], AROUND]
 
 /** What of the subject, or of a drawing, passes over the edge; all of it above, below or around by one press. */
 function BreakoutCard({ piece, photo, pieceView }: { piece: string; photo: string | null; pieceView: PieceView | undefined }) {
@@ -161,23 +166,13 @@ function BreakoutCard({ piece, photo, pieceView }: { piece: string; photo: strin
       </Card>
       {!locked && (
         <div className="flex shrink-0 flex-col gap-1" role="group" aria-label="Let out all that lies">
-          {QUICK.map(([name, places]) => {
-            const there = overhangs.filter((o) => places.includes(o.place))
-            const outside = there.length > 0 && there.every(isOut)
-            return (
-              <button
-                key={name}
-                className={`${WORDS} disabled:opacity-40`}
-                data-checked={outside ? '' : undefined}
-                aria-pressed={outside}
-                disabled={known && there.length === 0}
-                title={outside ? `All that lies ${name} is out: keep it in` : `Let out all that lies ${name} the opening`}
-                onClick={() => void letOut(piece, photo, places, !outside)}
-              >
-                {name}
-              </button>
-            )
-          })}
+          <PlaceButtons
+            groups={QUICK}
+            overhangs={overhangs}
+            known={known}
+            title={(name, out) => (out ? `All that lies ${name} is out: keep it in` : `Let out all that lies ${name} the opening`)}
+            onPress={(places, out) => void letOut(piece, photo, places, out)}
+          />
         </div>
       )}
     </>

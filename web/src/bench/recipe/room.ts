@@ -4,7 +4,7 @@ import type { View } from '../viewport'
 
 /** Clear space around the piece for its handles, and below it for its bar; CSS pixels. */
 const MARGIN = 34
-const BAR = 52
+const BAR = 86
 
 type Box = readonly [left: number, top: number, right: number, bottom: number]
 

@@ -1,4 +1,5 @@
 import { useEffect, useRef } from 'react'
+import { isOnControl } from '../../parts/focus'
 import { cancel, isOpen, useFollowed, useJob } from '../jobs'
 import { ModeBar } from '../ModeBar'
 import { useBench, type SubjectMode } from '../store'
@@ -26,9 +27,6 @@ function sentenceFor(mode: SubjectMode): string {
   return mode.tool === 'drop' ? 'Draw over what does not belong to it: each stroke looks again.' : 'Keep it, or draw over what is missing: each stroke looks again.'
 }
 
-/** Controls have uses of their own for Space and arrows. */
-const onControl = (target: EventTarget | null) => target instanceof HTMLElement && target.closest('button, select, input, [role=radio]') !== null
-
 export function SubjectBar() {
   const mode = useBench((s) => (s.mode?.kind === 'subject' ? s.mode : null))
   const subjects = useSubjects(mode)
@@ -47,7 +45,7 @@ export function SubjectBar() {
   useEffect(() => {
     const key = (e: KeyboardEvent) => {
       if ((e.ctrlKey || e.metaKey) && e.key.toLowerCase() === 'z') stepBack()
-      else if (onControl(e.target) || !hintByKey(e)) return
+      else if (isOnControl(e.target) || !hintByKey(e)) return
       e.preventDefault()
       e.stopImmediatePropagation()
     }

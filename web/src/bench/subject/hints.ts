@@ -1,5 +1,6 @@
 import type { MatteStroke } from '../../types/MatteStroke'
 import type { SubjectStroke } from '../../types/SubjectStroke'
+import { wayOf } from '../keyMove'
 import { map, undone } from '../matrix'
 import { follow, followStroke } from '../pointer'
 import type { Point } from '../similarity'
@@ -87,13 +88,13 @@ export function takePaint(paint: MatteStroke) {
 export function hintByKey(e: KeyboardEvent): boolean {
   const mode = subjectMode()
   const view = mode && photoOf(mode)
-  const way = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }[e.key]
+  const way = wayOf(e.key)
   if (!mode || !view || mode.tool === null || (way === undefined && e.key !== ' ')) return false
   const at = mode.cursor ?? ([view.width / 2, view.height / 2] as const)
   if (way) {
     const step = mode.width * (e.shiftKey ? 4 : 0.5)
     const within = (v: number, most: number) => Math.min(Math.max(v, 0), most)
-    const cursor = [within(at[0] + (way[0] ?? 0) * step, view.width), within(at[1] + (way[1] ?? 0) * step, view.height)] as const
+    const cursor = [within(at[0] + way[0] * step, view.width), within(at[1] + way[1] * step, view.height)] as const
     const corner = mode.box && opposite(mode, at)
     amend({
       cursor,
