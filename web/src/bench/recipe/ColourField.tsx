@@ -28,10 +28,10 @@ export function ColourField({ label, colour, onChange, onTry }: ColourProps) {
     setDraft(null)
   }
   return (
-    <div className="flex items-end gap-4">
+    <div className="flex items-end gap-3">
       <div>
         <p className="tag">{label}</p>
-        <div className="mt-1 grid grid-cols-6 gap-1.5">
+        <div className="mt-1 grid grid-cols-[repeat(6,32px)] gap-1">
           {SHELF.map((c) => (
             <button
               key={c}
@@ -45,7 +45,7 @@ export function ColourField({ label, colour, onChange, onTry }: ColourProps) {
           ))}
         </div>
       </div>
-      <div className="w-28 space-y-1.5">
+      <div className="w-[104px] shrink-0 space-y-1">
         <div className="flex gap-1.5">
         <input
           type="color"

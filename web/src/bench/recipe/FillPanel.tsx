@@ -48,7 +48,7 @@ export function FillPanel() {
             laying,
           ]
   return (
-    <div className={paint.kind === 'drawing' ? 'w-[650px]' : 'min-w-[600px]'}>
+    <div className={paint.kind === 'drawing' ? 'w-[650px]' : paint.kind === 'form' ? 'min-w-[600px]' : paint.kind === 'photo' ? 'w-[690px]' : 'w-[600px]'}>
       <Tabs key={fill.id} tabs={tabs} />
     </div>
   )

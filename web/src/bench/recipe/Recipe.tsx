@@ -167,7 +167,7 @@ function SheetLine() {
         <span className="flex">
           {inks.length === 0 && <span className="block h-9 w-9 rounded-full border-2 border-dashed border-current opacity-50" />}
           {inks.slice(0, 4).map((i, k) => (
-            <span key={i.id} className={`block h-9 w-9 rounded-full border-[1.5px] border-current ${k > 0 ? '-ml-4' : ''}`} style={{ background: cssPaint({ kind: 'ink', ink: i.id }, inks) }} />
+            <span key={i.id} className={`block h-8 w-8 rounded-full border-[1.5px] border-current ${k > 0 ? '-ml-5' : ''}`} style={{ background: cssPaint({ kind: 'ink', ink: i.id }, inks) }} />
           ))}
         </span>
       </Card>

@@ -77,7 +77,7 @@ export function WindowLine({ window, piece, locked }: { window: Window; piece: s
         <>
           <Sign name="gives the opening">=</Sign>
           <Card label="Opening" caption="one compound outline" isOpen={card === 'opening'} onClick={() => open('opening')}>
-            {pieceView && <OpeningThumb pieceView={pieceView} className="h-12 w-[88px]" />}
+            {pieceView && <OpeningThumb pieceView={pieceView} className="h-12 w-[72px]" />}
           </Card>
           {!locked && (
             <div className="-ml-2 flex w-[58px] shrink-0 flex-col gap-1">
