@@ -305,7 +305,10 @@ async fn what_fills_a_window_has_handles_of_its_own() -> Result<()> {
     browser.press("Add a fill").await?;
     bench.after(async |b| b.keys("T").await).await?;
     bench.after(async |b| b.keys("IDE").await).await?;
+    // its handles are there while its card is open, and while the grip is about the fill
+    browser.at("//*[@data-testid='own-bend']").await?;
     browser.press("Close the card").await?;
+    browser.keys("f").await?;
     let filling = |bench: &Value| piece(bench, 0)["kind"]["fills"][1]["paint"]["form"].clone();
     let typed = bench.sheet().await?;
     ensure!(filling(&typed)["shape"]["text"] == "TIDE", "{}", filling(&typed));
@@ -370,5 +373,55 @@ async fn quick_changes_to_one_thing_all_stay() -> Result<()> {
     });
     let finish = all.await?;
     ensure!(finish["rims"][0]["width"] == 5.0 && finish["shadows"].as_array().map(Vec::len) == Some(1), "{finish}");
+    bench.browser.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_word_is_taken_to_what_is_to_show_through_it() -> Result<()> {
+    let bench = Bench::start().await?;
+    let browser = &bench.browser;
+    let take = async |x: f64, y: f64, word: &str| -> Result<Value> {
+        let sheet = bench.sheet().await?;
+        let from = bench.middle("[aria-label='Add lettering']").await?;
+        browser.drag(from, on_screen(browser, &sheet, x, y).await?).await?;
+        browser.at("//label[starts-with(normalize-space(.), 'Type a word')]").await?;
+        for letter in word.chars() {
+            bench.after(async |b| b.keys(letter.to_string()).await).await?;
+        }
+        browser.kept().await?;
+        browser.press("Close the card").await?;
+        bench.sheet().await
+    };
+    let words = |bench: &Value| -> Vec<String> {
+        let pieces = bench["sheet"]["pieces"].as_array().cloned().unwrap_or_default();
+        let text = |p: &Value| p["kind"]["opening"]["forms"][0]["shape"]["text"].as_str().unwrap_or("").to_owned();
+        pieces.iter().map(text).collect()
+    };
+    // a window without a photo stays what it is, and so does the bare sheet: the word is one of its own
+    bench.draw("Box", false, (20.0, 20.0), (90.0, 90.0)).await?;
+    let own = take(50.0, 50.0, "UP").await?;
+    ensure!(words(&own) == ["", "UP"], "{:?}", words(&own));
+    bench.after(async |b| b.press("Undo").await).await?;
+    ensure!(words(&bench.sheet().await?) == [""], "typed in one go");
+
+    // a photo through a star shows through the word instead, where it lies
+    browser.keys(Key::Escape + "").await?;
+    bench.draw("Star", false, (150.0, 60.0), (330.0, 240.0)).await?;
+    bring_photo(browser, "Bring in a photo", "demo/photos/balloon.jpg").await?;
+    let photo = |bench: &Value| piece(bench, 1)["kind"]["fills"][0]["paint"]["placement"].clone();
+    let star = browser
+        .until("the photo", async || {
+            let now = bench.sheet().await.ok()?;
+            photo(&now).is_object().then_some(now)
+        })
+        .await?;
+    let masked = take(240.0, 150.0, "SKY").await?;
+    ensure!(words(&masked) == ["", "SKY"] && photo(&masked) == photo(&star), "{:?}", words(&masked));
+    ensure!(piece(&masked, 1)["kind"]["opening"]["forms"].as_array().map(Vec::len) == Some(1));
+    screen_is_file(browser, &bench.server).await?;
+
+    // undone, it is the star again
+    let back = bench.after(async |b| b.press("Undo").await).await?;
+    ensure!(piece(&back, 1)["kind"]["opening"] == piece(&star, 1)["kind"]["opening"], "in one step");
     bench.browser.close().await
 }

@@ -32,11 +32,15 @@ export function formOf(s: BenchState, piece: string | null, form: string | undef
   return [...allForms(window.opening.forms), ...window.fills.flatMap((f) => (f.paint.kind === 'form' ? [f.paint.form] : []))].find((f) => f.id === form)
 }
 
-/** The forms that have handles: those that are held, the one that the grip of the fill is about, else the only one of the selected window. */
+/**
+ * The forms that have handles: those that are held, the one that fills the window while the grip or the open card is about it, else the only one of
+ * the selected window.
+ */
 export function handledForms(s: BenchState): string[] {
   if (s.forms.length > 0) return s.forms
-  const filling = s.grip === 'fill' ? grippedFill(s, s.selected)?.paint : undefined
-  if (filling) return filling.kind === 'form' ? [filling.form.id] : []
+  const filling = s.grip === 'fill' || s.open === 'fill' || s.open === 'add-fill' ? grippedFill(s, s.selected)?.paint : undefined
+  if (filling?.kind === 'form') return [filling.form.id]
+  if (filling && s.grip === 'fill') return []
   const [only, ...others] = windowOf(s, s.selected)?.opening.forms ?? []
   return only && others.length === 0 && !only.off ? [only.id] : []
 }

@@ -3,4 +3,4 @@
 /**
  * How a photo is fitted to an opening.
  */
-export type Fit = "cover" | "contain" | "subject";
+export type Fit = "cover" | "contain" | "subject" | "middle";

@@ -273,6 +273,8 @@ pub enum Fit {
     Contain,
     /// Covering, with the middle of the subject in the middle of the opening.
     Subject,
+    /// The same, as large and as turned as it is, whether that covers or not.
+    Middle,
 }
 
 impl Edit {

@@ -144,6 +144,7 @@ pub(super) fn fit(
     library: &dyn Library,
 ) -> Result<(), Refusal> {
     let target = open_before(sheet, piece, fill, library)?;
+    let was = *placement(sheet, piece, fill)?;
     let there = window(sheet, piece)?.fill(fill).ok_or(Refusal::NoPart)?;
     if let FillPaint::Drawing(DrawingFill { drawing, .. })
     | FillPaint::Tile(TileFill { motif: Motif::Drawing(drawing), .. }) = &there.paint
@@ -153,19 +154,24 @@ pub(super) fn fit(
         let fitted = match fit {
             Fit::Cover => Placement::cover(w, h, target),
             Fit::Contain => Placement::contain(w, h, target),
-            Fit::Subject => return Err(Refusal::NoSubject),
+            Fit::Subject | Fit::Middle => return Err(Refusal::NoSubject),
         };
         *placement(sheet, piece, fill)? = fitted;
         return Ok(());
     }
     let photo = there.photo().ok_or(Refusal::NoPart)?.clone();
     let facts = sheet.photos.get(&photo).ok_or(Refusal::NoPhoto)?;
+    let subject = || {
+        let all = facts.subjects.iter().filter_map(|s| library.matte(&s.matte)?.bounds());
+        all.reduce(|a, b| a.union(b)).ok_or(Refusal::NoSubject)
+    };
     let fitted = match fit {
         Fit::Cover => Placement::cover(facts.width, facts.height, target),
         Fit::Contain => Placement::contain(facts.width, facts.height, target),
-        Fit::Subject => {
-            let all = facts.subjects.iter().filter_map(|s| library.matte(&s.matte)?.bounds());
-            on_subject(facts, all.reduce(|a, b| a.union(b)).ok_or(Refusal::NoSubject)?, target)
+        Fit::Subject => on_subject(facts, subject()?, target),
+        Fit::Middle => {
+            let off = target.center() - was.affine(facts.width, facts.height) * subject()?.center();
+            Placement { x: was.x + off.x, y: was.y + off.y, ..was }
         }
     };
     *placement(sheet, piece, fill)? = fitted;

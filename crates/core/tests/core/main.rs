@@ -2,12 +2,14 @@
 
 mod along;
 mod bend;
+mod breakout_edges;
 mod brush;
 mod colour;
 mod contour;
 mod cost;
 mod coverage;
 mod edits;
+mod filling_forms;
 mod fills;
 mod font_file;
 mod hostile;

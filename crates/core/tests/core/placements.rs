@@ -101,6 +101,15 @@ fn a_photo_is_centred_on_its_subject() {
     assert!((middle.x - b.center().x).abs() < 0.02 * b.width(), "{middle:?} in {b:?}");
     let photo = place.affine(600, 400).transform_rect_bbox(Rect::new(0.0, 0.0, 600.0, 400.0));
     assert!(photo.x0 <= b.x0 && photo.y0 <= b.y0 && photo.x1 >= b.x1 && photo.y1 >= b.y1);
+
+    // as large and as turned as it is
+    let small = Placement { x: 20.0, y: 30.0, scale: 0.1, turn: 30.0, mirrored: true, ..place };
+    w.edit(Edit::SetPlacement { piece: w.piece, fill, placement: small });
+    w.edit(Edit::FitPhoto { piece: w.piece, fill, fit: Fit::Middle });
+    let moved = w.sheet.piece(w.piece).unwrap().window().unwrap().photos().next().unwrap().1.placement;
+    assert_eq!(moved, Placement { x: moved.x, y: moved.y, ..small });
+    let subject = w.library.mattes[&"pole".into()].bounds().unwrap().center();
+    assert!((moved.affine(600, 400) * subject - b.center()).hypot() < 1e-9);
 }
 
 #[test]

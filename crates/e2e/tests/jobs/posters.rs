@@ -5,7 +5,7 @@ use super::hand::{Hand, With};
 use super::photos::{BALLOON, OCTOPUS, opening, photo, pieces};
 use anyhow::{Context, Result, ensure};
 use inky_e2e::steps::{bounds, form_box};
-use serde_json::Value;
+use serde_json::{Value, json};
 use thirtyfour::prelude::*;
 
 pub const JOBS: &[Job] = &[
@@ -21,7 +21,7 @@ pub const JOBS: &[Job] = &[
         most: 22,
         work: |h| Box::pin(halves(h)),
     },
-    Job { number: 6, what: "A letter with its subject, to the file", most: 29, work: |h| Box::pin(letter(h)) },
+    Job { number: 6, what: "A letter with its subject, to the file", most: 24, work: |h| Box::pin(letter(h)) },
     Job { number: 12, what: "A circle of 1500 px, bent lettering in it", most: 8, work: |h| Box::pin(disc(h)) },
     Job { number: 14, what: "A soft mask, copied, freed, as a tile", most: 14, work: |h| Box::pin(soft(h)) },
     Job { number: 20, what: "A photo through a star, then a word", most: 6, work: |h| Box::pin(compared(h)) },
@@ -155,12 +155,31 @@ async fn letter(h: &mut Hand<'_>) -> Result<()> {
     // its subject is looked for by itself
     h.browser().at("//button[.='above' and not(@disabled)]").await?;
     h.press("Subject").await?;
-    h.press("Ink").await?;
-    h.press("Gradient").await?;
-    h.press("Keep as an ink").await?;
-    h.browser().at("//*[@role='radio' and @aria-checked='true' and .='Ink 1']").await?;
-    h.press("Photo").await?;
-    h.press("Centre the subject").await?;
+    // it stands in the middle, on a gradient of the photo's own colours
+    let alone = h.browser().until("the ground", async || {
+        let now = h.sheet().await.ok()?;
+        let ground = &fills(&pieces(&now)[0])[0]["paint"];
+        (ground["kind"] == "gradient").then_some(now)
+    });
+    let alone = alone.await?;
+    let page = |side: &str| alone["sheet"][side].as_f64().unwrap_or(0.0);
+    let [l, t, r, b] = bounds(&alone);
+    ensure!(((l + r - page("width")) / 2.0).abs() < 0.5 && ((t + b - page("height")) / 2.0).abs() < 0.5, "the letter");
+    // to bring the subject into the middle would change nothing
+    let piece = &pieces(&alone)[0];
+    let fit = json!({ "edit": "fit_photo", "piece": piece["id"], "fill": fills(piece)[1]["id"], "fit": "middle" });
+    let asked = format!("/sheets/{}/tentative", alone["id"].as_str().context("no sheet")?);
+    let corner = |views: &Value| views[0]["photos"][0]["corners"][0].clone();
+    h.browser()
+        .until("the subject in the middle", async || {
+            let now = h.sheet().await.ok()?;
+            let body = json!({ "base": now["revision"], "edits": [fit.clone()] });
+            let tried = h.server().post(&asked, body).await.ok()?;
+            let (a, b) = (corner(&now["scene"]["pieces"]), corner(&tried["views"]));
+            let near = |k: usize| (a[k].as_f64().unwrap_or(f64::NAN) - b[k].as_f64().unwrap_or(f64::NAN)).abs() < 1e-6;
+            (tried["views"].as_array()?.is_empty() || (near(0) && near(1))).then_some(())
+        })
+        .await?;
     h.press("Breakout").await?;
     // one sweep across the upper arms; then a lower arm is painted out, and the tip of an upper one in
     let [l, t, r, b] = bounds(&h.sheet().await?);
@@ -191,7 +210,8 @@ async fn letter(h: &mut Hand<'_>) -> Result<()> {
     ensure!(rim["side"] == "outside" && (rim["width"].as_f64().unwrap_or(0.0) - 4.0 * px).abs() < 1e-6, "{rim}");
     ensure!(finish["shadows"].as_array().map(Vec::len) == Some(1) && finish["gloss"].is_object(), "{finish}");
     h.key("g").await?;
-    let ground = h.press_for("Ink 1").await?;
+    h.press("As “A”").await?;
+    let ground = h.sheet().await?;
     ensure!(ground["sheet"]["backdrop"]["ink"] == ground["sheet"]["inks"][0]["id"], "the same gradient");
     h.press("Deliver").await?;
     h.click("//*[@role='radio' and starts-with(., 'JPEG')]").await?;

@@ -41,10 +41,9 @@ export function AddFillPanel() {
     const made: Form = { ...newForm({ kind: 'lettering', ...shape }, (l + r) / 2, (t + b) / 2 + size * 0.35, 'add'), id: form }
     const fill: Fill = { id, paint: { kind: 'form', form: made, paint: { kind: 'colour', colour: '#fbf4e2' } }, follows_opening: true }
     const added = edit({ edit: 'add_fill', piece, fill }, gesture, refused)
-    // its handles are those of the fill
     void added.then((done) => {
       if (!done) return
-      bench.set({ fill: id, grip: 'fill', forms: [] })
+      bench.set({ fill: id, forms: [] })
       void amendWord(piece, form, {}, gesture, true)
     })
     return { piece, form, added }

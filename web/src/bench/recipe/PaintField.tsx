@@ -1,7 +1,9 @@
 import type { Gradient } from '../../types/Gradient'
 import type { Paint } from '../../types/Paint'
 import { edit } from '../edits'
-import { colourOf, gradientOf, useInks } from '../inks'
+import { colourOf, cssGradient, gradientOf, useInks } from '../inks'
+import { useBench } from '../store'
+import { gradientsOf, shareGradient } from './alike'
 import { Radios, WORDS } from '../../parts/Radios'
 import { Blob, ColourField } from './ColourField'
 import { GradientField } from './GradientField'
@@ -23,7 +25,9 @@ type Choice = 'none' | 'colour' | 'gradient' | (string & {})
 /** What an area or a line is painted with: a colour, a gradient, or an ink that it then follows; each by one press. */
 export function PaintField({ label, paint, onChange, onNone, start = '#141b34' }: Props) {
   const inks = useInks()
+  const sheet = useBench((s) => s.bench?.sheet)
   const gradient = paint && gradientOf(paint, inks)
+  const others = sheet ? gradientsOf(sheet).filter((used) => JSON.stringify(used.gradient) !== JSON.stringify(gradient)).slice(0, 4) : []
   const first = gradient?.stops[0]
   const colour = paint?.kind === 'colour' ? paint.colour : first ? colourOf(first.tint, inks) : paint?.kind === 'ink' ? colourOf({ ink: paint.ink }, inks) : start
   const become = (choice: Choice) => {
@@ -31,7 +35,14 @@ export function PaintField({ label, paint, onChange, onNone, start = '#141b34' }
     if (choice === 'none') onNone?.()
     else if (choice === 'colour') onChange({ kind: 'colour', colour }, gesture)
     else if (choice === 'gradient') onChange({ kind: 'gradient', gradient: gradient ?? fresh(colour), ...vectorOf(paint) }, gesture)
+    else if (others[Number(choice)]) void share(Number(choice), gesture)
     else onChange({ kind: 'ink', ink: choice, ...vectorOf(paint) }, gesture)
+  }
+  /** Paints with a gradient of the sheet: both follow one ink from now on. */
+  const share = async (at: number, gesture: string) => {
+    const used = others[at]
+    const ink = used && (await shareGradient(used, gesture))
+    if (ink) onChange({ kind: 'ink', ink, ...vectorOf(paint) }, gesture)
   }
   /** Makes an ink of what is painted now, and paints with that. */
   const keep = async () => {
@@ -61,6 +72,17 @@ export function PaintField({ label, paint, onChange, onNone, start = '#141b34' }
                   <span className="flex items-center gap-1.5">
                     <Blob ink={ink} />
                     {ink.name}
+                  </span>
+                ),
+              })),
+              ...others.map(({ label, gradient }, at) => ({
+                value: String(at),
+                name: `As “${label}”`,
+                title: `The gradient of “${label}”: it becomes an ink, which both follow`,
+                face: (
+                  <span className="flex items-center gap-1.5">
+                    <span aria-hidden className="inline-block h-5 w-5 rounded-full border border-ink/25" style={{ background: cssGradient(gradient, inks) }} />
+                    As “{label}”
                   </span>
                 ),
               })),

@@ -7,6 +7,8 @@ import { bench, useBench } from '../store'
 import { ColourField } from './ColourField'
 import { photoOf } from '../fills'
 import { layBehind } from '../photos'
+import { cssPaint } from '../inks'
+import { mainGradient } from './alone'
 import { useInkProposals } from './PhotoInks'
 import { PhotoButton } from './Card'
 import { LengthField, PlainField, Tick } from './fields'
@@ -95,12 +97,11 @@ function GroundOfPhoto() {
     const fills = s.bench?.sheet.pieces.flatMap((p) => p.kind.fills) ?? []
     return fills.flatMap((f) => photoOf(f.paint) ?? []).at(-1)
   })
-  const [light, dark] = useInkProposals(photo).data ?? []
-  if (!light || !dark) return null
-  const stops = [light, dark].map((p, at) => ({ at, tint: { colour: p.colour }, opacity: 1 }))
+  const paint = mainGradient(useInkProposals(photo).data ?? [])
+  if (!paint) return null
   return (
-    <button className="outlined" onClick={() => void edit({ edit: 'set_backdrop', paint: { kind: 'gradient', gradient: { kind: 'linear', stops } } })}>
-      <span aria-hidden className="h-4 w-4 rounded-full border border-current" style={{ background: `linear-gradient(${light.colour}, ${dark.colour})` }} />
+    <button className="outlined" onClick={() => void edit({ edit: 'set_backdrop', paint })}>
+      <span aria-hidden className="h-4 w-4 rounded-full border border-current" style={{ background: cssPaint(paint, []) }} />
       A gradient of its main colours
     </button>
   )

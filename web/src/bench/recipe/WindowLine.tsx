@@ -5,14 +5,15 @@ import { enterBreakoutMode, isOut, moved } from '../breakout/choice'
 import { AROUND, PlaceButtons, type PlaceGroup } from '../breakout/PlaceButtons'
 import { edit } from '../edits'
 import { Radios, WORDS } from '../../parts/Radios'
-import { amendFill, finishOf } from '../fills'
-import { change, isPicture, windowOf } from '../forms'
+import { finishOf } from '../fills'
+import { change } from '../forms'
 import { freePhoto } from '../photos'
 import { smallPictureOf } from '../pictures'
 import { bench, calmViewOf, open, pieceOf, useBench, viewOf } from '../store'
 import { enterSubjectMode } from '../subject/finding'
 import { takeProposal, useProposals } from '../subject/proposals'
 import { OpeningThumb } from '../Thumb'
+import { showAlone } from './alone'
 import { AddCard, Card, Sign } from './Card'
 import { FillCards } from './FillCards'
 import { FinishCards } from './FinishCards'
@@ -25,25 +26,10 @@ const SHOWN: { value: Shown; face: string; title: string }[] = [
   { value: 'alone', face: 'Subject', title: 'The subject alone is seen, without its ground' },
 ]
 
-/** What an opening is painted with behind a subject that stands alone, until something else is chosen. */
-const GROUND = '#f3c84b'
-
 const QUIET = 'plain justify-center px-1 py-0.5 text-center text-[12px] leading-tight whitespace-normal'
 
 async function bake(piece: string) {
   if (await change(piece, { change: 'bake_all', form: crypto.randomUUID() })) bench.set({ forms: [], open: null })
-}
-
-/** Shows a photo whole, or its subject alone; one that was found by itself is taken for it. */
-async function show(piece: string, fill: string, photo: string, shown: Shown) {
-  const gesture = crypto.randomUUID()
-  if (shown === 'alone' && !(await takeProposal(photo, gesture))) return
-  await amendFill(piece, fill, (f) => (f.paint.kind === 'photo' ? { ...f, paint: { ...f.paint, alone: shown === 'alone' } } : f), gesture)
-  const window = windowOf(bench.get(), piece)
-  if (shown !== 'alone' || isPicture(pieceOf(bench.get(), piece)) || window?.fills.some((f) => f.id !== fill && !f.off)) return
-  // nothing would be seen of the opening beside the subject
-  const ground = { id: crypto.randomUUID(), paint: { kind: 'colour', colour: GROUND } as const, follows_opening: true }
-  if (await edit({ edit: 'add_fill', piece, fill: ground }, gesture)) await edit({ edit: 'order_fill', piece, fill: ground.id, to: 0 }, gesture)
 }
 
 /** A window as a line of a sum: its forms, the opening they give, what fills it, what it lets out, how it is finished. */
@@ -104,7 +90,7 @@ export function WindowLine({ window, piece, locked }: { window: Window; piece: s
           optionClass={`disabled:opacity-40 ${WORDS}`}
           options={SHOWN}
           value={photo.paint.alone ? 'alone' : 'whole'}
-          onChange={(shown) => void show(piece, photo.id, photoId, shown)}
+          onChange={(shown) => void showAlone(piece, photo.id, photoId, shown === 'alone')}
         />
       )}
       {drawn && !first && (
