@@ -25,6 +25,8 @@ export function FontList({ fonts, chosen, sample, onChoose, tried }: Props) {
   const queries = useQueryClient()
   const choose = (id: string) => {
     giveKeysToSheet()
+    // what was only pointed at is kept now
+    forget()
     onChoose(id)
   }
   const bring = async (file: File) => {
