@@ -300,6 +300,10 @@ async fn what_fills_a_window_has_handles_of_its_own() -> Result<()> {
     let browser = &bench.browser;
     bench.draw("Ellipse", false, (110.0, 50.0), (310.0, 250.0)).await?;
     let disc = piece(&bench.sheet().await?, 0)["kind"]["opening"].clone();
+    let grip = async |what: &str| -> Result<()> {
+        let radio = format!("//*[@aria-label='A drag moves']//*[@role='radio' and starts-with(., '{what}')]");
+        Ok(browser.at(&radio).await?.click().await?)
+    };
 
     // typed at once, as large as the opening has room for
     browser.press("Add a fill").await?;
@@ -308,7 +312,7 @@ async fn what_fills_a_window_has_handles_of_its_own() -> Result<()> {
     // its handles are there while its card is open, and while the grip is about the fill
     browser.at("//*[@data-testid='own-bend']").await?;
     browser.press("Close the card").await?;
-    browser.keys("f").await?;
+    grip("Fill").await?;
     let filling = |bench: &Value| piece(bench, 0)["kind"]["fills"][1]["paint"]["form"].clone();
     let typed = bench.sheet().await?;
     ensure!(filling(&typed)["shape"]["text"] == "TIDE", "{}", filling(&typed));
@@ -341,7 +345,7 @@ async fn what_fills_a_window_has_handles_of_its_own() -> Result<()> {
     };
     bench.select(0).await?;
     ensure!(field().await? != "200 × 200 mm", "the lettering");
-    browser.keys("o").await?;
+    grip("Opening").await?;
     browser.until("the disc", async || (field().await.ok()? == "200 × 200 mm").then_some(())).await?;
     // what is no size stays to be mended; a width and a height are taken both
     let input = browser.at("//input[@aria-label='Size']").await?;

@@ -64,7 +64,7 @@ export function useKeys() {
       const grip = GRIPS[key]
       if (s.selected === null) return
       if (grip && !e.repeat) {
-        held = { key, before: s.grip, since: performance.now() }
+        held = { key, before: s.grip, since: e.timeStamp }
         // the grip is about the whole window: forms are let go of
         takeGrip(grip)
         return
@@ -89,7 +89,7 @@ export function useKeys() {
     }
     const up = (e: KeyboardEvent) => {
       if (held && e.key.toLowerCase() === held.key) {
-        if (performance.now() - held.since > HELD) bench.set({ grip: held.before })
+        if (e.timeStamp - held.since > HELD) bench.set({ grip: held.before })
         held = null
       }
     }

@@ -37,7 +37,7 @@ async fn disc(h: &mut Hand<'_>) -> Result<()> {
     let [l, t, r, b] = form_box(&sized, 0);
     let px = |mm: f64| mm / 25.4 * sized["sheet"]["ppi"].as_f64().unwrap_or(0.0);
     ensure!((px(r - l) - 1500.0).abs() < 0.01 && (px(b - t) - 1500.0).abs() < 0.01, "{} x {} px", px(r - l), px(b - t));
-    h.key("f").await?;
+    h.click("//*[@aria-label='A drag moves']//*[@role='radio' and starts-with(., 'Fill')]").await?;
     h.key("p").await?;
     let pulled = h.pull("[data-testid=pull-0]", (30, 25)).await?;
     let corner = photo(&pieces(&pulled)[0]).and_then(|p| p["pull"][0][0].as_f64()).unwrap_or(0.0);
@@ -63,7 +63,7 @@ async fn soft(h: &mut Hand<'_>) -> Result<()> {
     let edged = pieces(&h.sheet().await?)[0].clone();
     let finish = &edged["kind"]["finish"];
     ensure!(finish["softness"]["width"] == 6.0 && finish["strength"] == 0.5 && finish["negative"] == true, "{finish}");
-    h.key("o").await?;
+    h.click("//*[@aria-label='A drag moves']//*[@role='radio' and starts-with(., 'Opening')]").await?;
     let turned = pieces(&h.pull_with("[data-testid=corner-2]", (-60, 10), With::Ctrl).await?)[0].clone();
     let form = |piece: &Value| opening(piece)["forms"][0].clone();
     let size = |piece: &Value| form(piece)["shape"]["size"].as_f64().unwrap_or(0.0);
