@@ -3,7 +3,7 @@
 use super::crossing::{Crossing, crossings};
 use super::joint::{JointOpening, JointOpenings};
 use super::{Overhangs, PlacedMatte, found_overhangs};
-use crate::combine::{Rule, bounds, grow, join_pair, strip_along, unite};
+use crate::combine::{Rule, bounds, contours, grow, join_pair, strip_along, unite};
 use crate::cutout::SubjectStroke;
 use crate::library::Library;
 use crate::outline::{DrawingTree, placed_part};
@@ -155,7 +155,7 @@ impl SubjectOf<'_> {
         let breakout = &self.window.breakout;
         let to_sheet = placed.to_sheet;
         let mut released = to_sheet * &found.released;
-        let mut kept: BezPath = self.kept(found, to_sheet);
+        let mut kept = if joint.edged.is_some() { self.kept(found, to_sheet) } else { BezPath::new() };
         if let Some(side) = within_reach(breakout, bounds(&joint.opening), released.bounding_box()) {
             let whole = unite(&released);
             if joint.edged.is_some() {
@@ -252,9 +252,14 @@ fn over_rims<'p>(
     let (inward, outward) = joint.edged?;
     let released = unite(released);
     let mut near = join_pair(&grow(strips, inward + 0.2), &joint.opening, Rule::Intersection);
+    // what is kept in far from any crossing changes nothing there
+    let reach = 2.0 * inward + TOUCH + 1.0;
+    let crossed: Vec<Rect> = contours(strips).iter().map(|c| bounds(c).inflate(reach, reach)).collect();
+    let close = contours(kept).into_iter().filter(|c| crossed.iter().any(|b| b.overlaps(bounds(c))));
+    let kept: BezPath = close.flat_map(BezPath::into_iter).collect();
     if !kept.is_empty() {
         // outlines of parts end a little before the edge
-        let beside = join_pair(&grow(&unite(kept), TOUCH), &released, Rule::Difference);
+        let beside = join_pair(&grow(&unite(&kept), TOUCH), &released, Rule::Difference);
         near = join_pair(&near, &strip_along(&joint.opening, &beside, inward + 0.4), Rule::Difference);
     }
     let mut whole = join_pair(&near, &released, Rule::Union);
