@@ -166,6 +166,16 @@ impl Browser {
         Ok(())
     }
 
+    /// Turns the wheel over a point of the window: so many notches, away from you where they are positive.
+    pub async fn wheel(&self, (x, y): (i64, i64), notches: i32, with_ctrl: bool) -> Result<()> {
+        let code = format!(
+            "for (let k = 0; k < {}; k++) document.elementFromPoint({x}, {y}).dispatchEvent(new WheelEvent('wheel', {{ bubbles: true, cancelable: true, deltaY: {}, ctrlKey: {with_ctrl} }}))",
+            notches.abs(),
+            -100 * notches.signum(),
+        );
+        self.script(&code).await.map(drop)
+    }
+
     /// Presses keys on whatever has the focus.
     pub async fn keys(&self, keys: impl Into<TypingData>) -> Result<()> {
         self.page.action_chain().send_keys(keys).perform().await?;

@@ -131,7 +131,7 @@ export function BenchScreen({ id }: { id: string }) {
 
   if (!loaded) return <p className="p-10 font-serif text-xl text-ink-soft">Laying out the sheet …</p>
   return (
-    <div className="flex h-full flex-col" data-density={density()}>
+    <div className="flex h-full flex-col select-none" data-density={density()}>
       <TopLine />
       <div className="relative min-h-0 grow">
         <SheetView />

@@ -292,6 +292,7 @@ export function SheetView() {
       <GradientHandles locate={placeOf} />
       <OpenSideHandles locate={placeOf} />
       <PullHandles locate={placeOf} />
+      <CarryHint />
       {!mode && <NotDrawn sheet={sheet} pieceViews={pieceViews} selected={selected} />}
       {!mode && <SwitchedOff sheet={sheet} pieceViews={pieceViews} />}
       {sheet.pieces.length === 0 && !mode && (
@@ -306,6 +307,17 @@ export function SheetView() {
       )}
       <Uploads />
     </div>
+  )
+}
+
+/** What else a hand can do to what it carries, while it does. */
+function CarryHint() {
+  const hint = useBench((s) => s.carryHint)
+  if (hint === null) return null
+  return (
+    <p role="status" className="pointer-events-none absolute bottom-3 left-1/2 w-max -translate-x-1/2 rounded-full bg-ink px-3.5 py-1 text-[13px] font-medium text-leaf shadow-sheet">
+      {hint}
+    </p>
   )
 }
 

@@ -7,10 +7,10 @@ import { boundsOf, cornersOf, middle, moved } from './geometry'
 import type { Locate } from './place'
 import { follow, leaving } from './pointer'
 import { snapper } from './snap'
-import { about, isStill, shift, STILL, type Point } from './similarity'
+import { about, isStill, shift, STILL, then, type Point } from './similarity'
 import { bench, viewOf, pieceOf, type Drag } from './store'
 import type { Similarity } from '../types/Similarity'
-
+import { CARRIES, CarryWheel, CopyWheel, sayWheel } from './wheel'
 
 /** What a drag of a piece moves: what nothing masks has no halves. */
 export function gripFor(piece: string): Grip {
@@ -30,20 +30,37 @@ export function moveOf(piece: string, what: Grip, by: Similarity): Edit {
   return fill === null ? { edit: 'move', piece, what, by } : { edit: 'move_fill', piece, fill, by }
 }
 
-/** Moves a piece as the pointer says until it is let go; `still` hears of a press that moved nothing. */
-function dragPiece(piece: string, what: Grip, byOf: (e: PointerEvent) => Similarity, still?: () => void) {
+interface Carrying {
+  /** Hears of a press that moved nothing. */
+  still?: (() => void) | undefined
+  /** The press that the drag began with, and what the wheel does meanwhile. */
+  wheel?: { begun: PointerEvent; spin: (e: WheelEvent) => void }
+}
+
+/** Moves a piece as the pointer says until it is let go. */
+function dragPiece(piece: string, what: Grip, byOf: (e: PointerEvent) => Similarity, { still, wheel }: Carrying = {}) {
   let current: Drag | null = null
+  let last = wheel?.begun
   const tries = what !== 'both'
+  const move = (e: PointerEvent) => {
+    last = e
+    const by = byOf(e)
+    if (!current && isStill(by)) return
+    if (!current && wheel) sayWheel(e, CARRIES)
+    current = { piece, what, fill: what === 'fill' ? movedFill(bench.get(), piece) : null, by }
+    bench.set({ drag: current })
+    if (tries) attempt([moveOf(piece, what, by)], by)
+  }
   follow({
-    move: (e) => {
-      const by = byOf(e)
-      if (!current && isStill(by)) return
-      current = { piece, what, fill: what === 'fill' ? movedFill(bench.get(), piece) : null, by }
-      bench.set({ drag: current })
-      if (tries) attempt([moveOf(piece, what, by)], by)
-    },
+    move,
+    ...(wheel && {
+      wheel: (e: WheelEvent) => {
+        wheel.spin(e)
+        if (last) move(last)
+      },
+    }),
     up: () => {
-      bench.set({ guides: [] })
+      bench.set({ guides: [], carryHint: null })
       if (!current) {
         still?.()
         return
@@ -57,7 +74,7 @@ function dragPiece(piece: string, what: Grip, byOf: (e: PointerEvent) => Similar
       })
     },
     drop: () => {
-      bench.set({ drag: null, guides: [] })
+      bench.set({ drag: null, guides: [], carryHint: null })
       forget()
     },
   })
@@ -71,56 +88,86 @@ export async function copyPiece(piece: string, gesture: string | null = null): P
   return made
 }
 
-/** Takes a copy of a piece away with the pointer: one step to be undone. */
+/** Takes a copy of a piece away with the pointer, or as many as the wheel says, in equal steps: one step to be undone. */
 export function startCopyDrag(e: React.PointerEvent, piece: string, locate: Locate) {
-  const [gesture, copy] = [crypto.randomUUID(), crypto.randomUUID()]
+  const gesture = crypto.randomUUID()
+  const copies = [crypto.randomUUID()]
   const start = locate(e)
   const left = leaving(e)
-  const snap = snapper(boundsOf(viewOf(bench.get(), piece)), { piece: copy, forms: [] })
-  let by: Similarity | null = null
-  const edits = (move: Similarity): Edit[] => [
-    { edit: 'copy_piece', piece, copy },
-    { edit: 'move', piece: copy, what: 'both', by: move },
-  ]
+  const snap = snapper(boundsOf(viewOf(bench.get(), piece)), { piece: copies[0] ?? piece, forms: [] })
+  const wheel = new CopyWheel()
+  let last = e.nativeEvent
+  let by: Point | null = null
+  // the first copy is the one that the pointer has; the others lie between it and what is copied
+  const edits = ([dx, dy]: Point): Edit[] =>
+    copies.slice(0, wheel.count).flatMap((copy, k) => {
+      const share = (wheel.count - k) / wheel.count
+      return [
+        { edit: 'copy_piece', piece, copy },
+        { edit: 'move', piece: copy, what: 'both', by: shift(dx * share, dy * share) },
+      ]
+    })
+  const move = (m: PointerEvent) => {
+    last = m
+    if (!left(m)) return
+    const [x, y] = locate(m)
+    by = snap(x - start[0], y - start[1], m)
+    sayWheel(m, wheel.count === 1 ? 'The wheel makes more copies, in equal steps' : `${wheel.count} copies in equal steps`)
+    attempt(edits(by))
+  }
+  const end = () => bench.set({ guides: [], carryHint: null })
   follow({
-    move: (m) => {
-      if (!left(m)) return
-      const [x, y] = locate(m)
-      by = shift(...snap(x - start[0], y - start[1], m))
-      attempt(edits(by))
+    move,
+    wheel: (w) => {
+      wheel.spin(w)
+      while (copies.length < wheel.count) copies.push(crypto.randomUUID())
+      move(last)
     },
     up: () => {
-      bench.set({ guides: [] })
+      end()
       if (!by) return
-      const [first, second] = edits(by)
+      const made = edits(by)
       void (async () => {
-        if (first && second && (await edit(first, gesture)) && (await edit(second, gesture))) bench.set({ selected: copy, forms: [] })
+        for (const one of made) {
+          if (!(await edit(one, gesture))) {
+            forget()
+            return
+          }
+        }
+        bench.set({ selected: copies[0] ?? piece, forms: [] })
         forget()
       })()
     },
     drop: () => {
-      bench.set({ guides: [] })
+      end()
       forget()
     },
   })
 }
 
-/** Moves a piece with the pointer; Shift keeps to one direction. `still` hears of a press that moved nothing. */
+/** Moves a piece with the pointer; Shift keeps to one direction, the wheel scales and turns it about its middle. `still` hears of a press that moved nothing. */
 export function startDrag(e: React.PointerEvent, piece: string, locate: Locate, what: Grip = gripFor(piece), still?: () => void) {
   const start = locate(e)
   const left = leaving(e)
-  const snap = what === 'fill' ? null : snapper(boundsOf(viewOf(bench.get(), piece)), { piece, forms: [] })
-  dragPiece(piece, what, (m) => {
-    if (!left(m)) return STILL
-    const [x, y] = locate(m)
+  const pieceView = viewOf(bench.get(), piece)
+  const snap = what === 'fill' ? null : snapper(boundsOf(pieceView), { piece, forms: [] })
+  const [cx, cy] = pieceView ? middle(cornersOf(pieceView, what, movedFill(bench.get(), piece))) : start
+  const wheel = new CarryWheel()
+  const byOf = (m: PointerEvent) => {
+    const [x, y] = left(m) ? locate(m) : start
     let [dx, dy] = [x - start[0], y - start[1]]
     if (m.shiftKey) {
       if (Math.abs(dx) > Math.abs(dy)) dy = 0
       else dx = 0
     }
-    if (snap) [dx, dy] = snap(dx, dy, m)
+    if (!wheel.isStill) {
+      bench.set({ guides: [] })
+      return then(about(cx, cy, wheel.grown, wheel.turned), shift(dx, dy))
+    }
+    if (snap && left(m)) [dx, dy] = snap(dx, dy, m)
     return shift(dx, dy)
-  }, still)
+  }
+  dragPiece(piece, what, byOf, { still, wheel: { begun: e.nativeEvent, spin: (w) => wheel.spin(w) } })
 }
 
 /** Scales by a corner, with the opposite corner (with Alt: the middle) staying in place; with Ctrl it turns along. */

@@ -33,6 +33,11 @@ function remembered(before: Finish, finish: Finish): Finish {
   return finish
 }
 
+/** A piece of the sheet again and again, from a point on. */
+export function tiledPiece(piece: string, [x, y]: readonly [number, number]): FillPaint {
+  return { kind: 'tile', window: piece, placement: { x, y, scale: 0.25, turn: 0, mirrored: false }, step: [1.05, 1.05], offset: 0 }
+}
+
 /** The fill whose card is open, or the foremost one. */
 export function chosenFill(s: BenchState): Fill | undefined {
   const kind = pieceOf(s, s.selected)?.kind

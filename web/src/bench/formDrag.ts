@@ -4,30 +4,40 @@ import type { FormView } from '../types/FormView'
 import { attempt, edit, forget } from './edits'
 import { amendForm, formOf, formView, handledForms } from './forms'
 import { around, middle } from './geometry'
-import { map, moveBy, turnAbout, undone, within, type Matrix } from './matrix'
+import { followed, map, moveBy, turnAbout, undone, within, type Matrix } from './matrix'
 import type { Locate } from './place'
 import { follow, leaving } from './pointer'
 import { snapper } from './snap'
 import type { Point } from './similarity'
 import { bench, type Handling } from './store'
+import { CARRIES, CarryWheel, sayWheel } from './wheel'
 
-
-/** Tries edits while the pointer is down, and makes the last one when it is let go of. */
-function tryWhile(made: (e: PointerEvent) => Edit | null) {
+/** Tries edits while the pointer is down, and makes the last one when it is let go of. What is carried can also hear of the wheel. */
+function tryWhile(made: (e: PointerEvent) => Edit | null, carried?: { begun: PointerEvent; wheel: CarryWheel }) {
   let last: Edit | null = null
+  let pointer = carried?.begun
+  const move = (e: PointerEvent) => {
+    pointer = e
+    const next = made(e)
+    if (!next) return
+    if (carried) sayWheel(e, CARRIES)
+    last = next
+    attempt([next])
+  }
   follow({
-    move: (e) => {
-      const next = made(e)
-      if (!next) return
-      last = next
-      attempt([next])
-    },
+    move,
+    ...(carried && {
+      wheel: (e: WheelEvent) => {
+        carried.wheel.spin(e)
+        if (pointer) move(pointer)
+      },
+    }),
     up: () => {
-      bench.set({ guides: [] })
+      bench.set({ guides: [], carryHint: null })
       if (last) void edit(last).finally(forget)
     },
     drop: () => {
-      bench.set({ guides: [] })
+      bench.set({ guides: [], carryHint: null })
       forget()
     },
   })
@@ -61,23 +71,33 @@ function heldFrame(piece: string) {
   return frame && back ? { forms: handledForms(bench.get()), frame, back } : null
 }
 
-/** Moves the held forms; Shift keeps to one direction. */
+/** Moves the held forms; Shift keeps to one direction, the wheel scales and turns them about their middle. */
 export function startFormMove(e: React.PointerEvent, piece: string, locate: Locate) {
   const forms = handledForms(bench.get())
   const start = locate(e)
   const left = leaving(e)
-  const snap = snapper(around(heldViews(piece).flatMap((v) => v.corners)), { piece, forms })
-  tryWhile((m) => {
-    if (!left(m)) return null
+  const corners = heldViews(piece).flatMap((v) => v.corners)
+  const [cx, cy] = middle(corners)
+  const snap = snapper(around(corners), { piece, forms })
+  const wheel = new CarryWheel()
+  const made = (m: PointerEvent) => {
+    if (!left(m) && wheel.isStill) return null
     const p = locate(m)
     let [dx, dy] = [p[0] - start[0], p[1] - start[1]]
     if (m.shiftKey) {
       if (Math.abs(dx) > Math.abs(dy)) dy = 0
       else dx = 0
     }
-    ;[dx, dy] = snap(dx, dy, m)
-    return transform(piece, forms, moveBy(dx, dy))
-  })
+    if (wheel.isStill) {
+      ;[dx, dy] = snap(dx, dy, m)
+      return transform(piece, forms, moveBy(dx, dy))
+    }
+    bench.set({ guides: [] })
+    const g = wheel.grown
+    const sized = followed(within([1, 0, 0, 1, cx, cy], [g, 0, 0, g, 0, 0]), turnAbout([cx, cy], wheel.turned))
+    return transform(piece, forms, followed(sized, moveBy(dx, dy)))
+  }
+  tryWhile(made, { begun: e.nativeEvent, wheel })
 }
 
 /**

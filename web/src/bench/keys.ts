@@ -35,7 +35,9 @@ export function useKeys() {
     let held: { key: string; before: Grip; since: number } | null = null
 
     const down = (e: KeyboardEvent) => {
-      const typing = isTyping(e.target)
+      // a field may have given the keys back while it heard of this one
+      const target = document.activeElement ?? e.target
+      const typing = isTyping(target)
       const key = e.key.toLowerCase()
       if ((e.ctrlKey || e.metaKey) && !e.altKey) {
         const way = key === 'z' ? (e.shiftKey ? 'redo' : 'undo') : key === 'y' ? 'redo' : null
@@ -45,7 +47,7 @@ export function useKeys() {
         return
       }
       // keys belong to what has the focus
-      if (typing || usesKey(e.target, e.key) || e.altKey || document.querySelector('[role="dialog"]')) return
+      if (typing || usesKey(target, e.key) || e.altKey || document.querySelector('[role="dialog"]')) return
       const s = bench.get()
       if (e.key === 'Escape' && !s.mode) {
         if (s.open) closeCard()

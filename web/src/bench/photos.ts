@@ -3,10 +3,13 @@ import type { PhotoCard } from '../types/PhotoCard'
 import { seenMeanwhile } from './arriving'
 import type { DrawingCard } from '../types/DrawingCard'
 import type { Figure } from '../types/Figure'
+import type { FillPaint } from '../types/FillPaint'
 import { bringInDrawing, fillWithDrawing, isDrawing } from './drawings'
 import { edit } from './edits'
+import { tiledPiece } from './fills'
 import { change, isPicture, newForm } from './forms'
 import { settle } from './settle'
+import { STILL } from './similarity'
 import { bench, pieceOf, select } from './store'
 import { lookForSubject } from './subject/proposals'
 import { upload } from './uploads'
@@ -107,22 +110,22 @@ export function photosOf(data: DataTransfer | null): File[] {
   return [...(data?.files ?? [])]
 }
 
-/** Another piece seen through a basic shape in the middle of the sheet. */
+/** Another piece seen through a basic shape in the middle of the sheet: a window again and again, for once it would look like what it lies on. */
 export async function pieceThrough(of: string, figure: Figure) {
   const gesture = crypto.randomUUID()
+  const sheet = bench.get().bench?.sheet
   const piece = await shapeInTheMiddle(figure, gesture)
-  if (piece !== null) await fillWithPiece(piece, of, gesture)
+  if (piece !== null && sheet) await fillWithPiece(piece, of, gesture, tiledPiece(of, [sheet.width / 2, sheet.height / 2]))
 }
 
-/** Another piece as a fill of a window: a picture moves into it, a window is seen in it as well. */
-export async function fillWithPiece(piece: string, of: string, gesture: string | null = null): Promise<boolean> {
+/** Another piece as a fill of a window: a picture moves into it, a window is seen in it as well, where it lies or as `paint` says. */
+export async function fillWithPiece(piece: string, of: string, gesture: string | null = null, paint: FillPaint = { kind: 'window', piece: of, by: STILL }): Promise<boolean> {
   if (isPicture(pieceOf(bench.get(), of))) {
     const taken = await edit({ edit: 'take_fills', piece, of }, gesture)
     if (taken) bench.set({ selected: piece, forms: [], open: null })
     return taken
   }
   const fill = crypto.randomUUID()
-  const paint = { kind: 'window', piece: of, by: { a: 1, b: 0, dx: 0, dy: 0 } } as const
   const added = await edit({ edit: 'add_fill', piece, fill: { id: fill, paint, follows_opening: true } }, gesture)
   if (added) bench.set({ selected: piece, forms: [], fill, open: 'fill' })
   return added

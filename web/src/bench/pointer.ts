@@ -5,15 +5,23 @@ export interface Watch {
   up: (e: PointerEvent) => void
   /** Given up, by Escape or by the system. */
   drop: () => void
+  /** The wheel is turned while the pointer is down; the sheet stays where it is. */
+  wheel?: (e: WheelEvent) => void
 }
 
 /** Follows the pointer until it is let go; Escape gives the drag up. What it gives ends it without a word. */
-export function follow({ move, up, drop }: Watch): () => void {
+export function follow({ move, up, drop, wheel }: Watch): () => void {
   const end = () => {
     window.removeEventListener('pointermove', move)
     window.removeEventListener('pointerup', done)
     window.removeEventListener('pointercancel', gone)
     window.removeEventListener('keydown', key, true)
+    window.removeEventListener('wheel', spin, true)
+  }
+  const spin = (e: WheelEvent) => {
+    e.preventDefault()
+    e.stopPropagation()
+    wheel?.(e)
   }
   const done = (e: PointerEvent) => {
     end()
@@ -32,6 +40,7 @@ export function follow({ move, up, drop }: Watch): () => void {
   window.addEventListener('pointerup', done)
   window.addEventListener('pointercancel', gone)
   window.addEventListener('keydown', key, true)
+  if (wheel) window.addEventListener('wheel', spin, { capture: true, passive: false })
   return end
 }
 

@@ -223,6 +223,8 @@ export interface BenchState {
   regions: { piece: string; cells: CellView[] } | null
   /** Lines that what is dragged has snapped to, with what they stand for. */
   guides: Guide[]
+  /** What else a hand can do to what it carries. */
+  carryHint: string | null
   view: View
   /** Pixels of the screen for one millimetre for which pictures are sharp: that of the view, once it stands still. */
   sharp: number
@@ -274,6 +276,7 @@ const empty: BenchState = {
   trying: false,
   regions: null,
   guides: [],
+  carryHint: null,
   view: { zoom: 1, x: 0, y: 0 },
   sharp: 4,
   port: { width: 0, height: 0 },

@@ -35,6 +35,11 @@ export function NumberField({ label, value, step, show, read, onChange, slider, 
       if (draft === null || read(draft) !== null) giveKeysToSheet()
       else setWrong(true)
     } else if (e.key === 'Escape') {
+      // first what was typed is dropped; then the key is the sheet's
+      if (draft === null) {
+        giveKeysToSheet()
+        return
+      }
       setDraft(null)
       setWrong(false)
     } else if (e.key === 'ArrowUp' || e.key === 'ArrowDown') {

@@ -16,6 +16,13 @@ pub enum With {
     Ctrl,
 }
 
+/// Notches that the wheel is turned by while something is carried; it belongs to the drag, as a held key does.
+#[derive(Clone, Copy, Default)]
+pub struct Wheel {
+    pub plain: i32,
+    pub with_ctrl: i32,
+}
+
 pub struct Hand<'a> {
     bench: &'a Bench,
     steps: usize,
@@ -112,8 +119,12 @@ impl<'a> Hand<'a> {
     pub async fn drop_on_shape(&mut self, file: &str, figure: &str) -> Result<()> {
         let before = self.sheet().await?;
         self.drop_on(file, &format!("[aria-label=\"Draw {figure}\"]")).await?;
-        let piece = newer(self.browser(), &self.bench.server, &before).await?;
-        // first the shape, then what is seen through it
+        self.shape_filled(&before).await.map(drop)
+    }
+
+    /// Waits for a shape that is new since `before`, and then for what is seen through it.
+    async fn shape_filled(&self, before: &Value) -> Result<Value> {
+        let piece = newer(self.browser(), &self.bench.server, before).await?;
         let fills = |bench: &Value| bench["sheet"]["pieces"].as_array().and_then(|p| p.last().cloned());
         let first = fills(&piece);
         self.browser()
@@ -121,7 +132,7 @@ impl<'a> Hand<'a> {
                 let now = self.sheet().await.ok()?;
                 let last = fills(&now)?;
                 let kinds = last["kind"]["fills"].as_array()?.iter().any(|f| f["paint"]["kind"] != "colour");
-                (kinds || Some(&last) != first.as_ref()).then_some(())
+                (kinds || Some(&last) != first.as_ref()).then_some(now)
             })
             .await
     }
@@ -162,15 +173,17 @@ impl<'a> Hand<'a> {
     }
 
     /// Drags a piece of the stack (from the front) onto a shape of the shelf.
-    pub async fn piece_on_shape(&mut self, from_front: usize, figure: &str) -> Result<()> {
+    pub async fn piece_on_shape(&mut self, from_front: usize, figure: &str) -> Result<Value> {
         self.steps += 1;
+        let before = self.sheet().await?;
         let code = format!(
             "const data = new DataTransfer()
             const own = document.querySelectorAll('nav li[draggable]')[{from_front}], to = document.querySelector('[aria-label=\"Draw {figure}\"]')
             const tell = (el, kind) => el.dispatchEvent(new DragEvent(kind, {{ bubbles: true, cancelable: true, dataTransfer: data }}))
             tell(own, 'dragstart'); tell(to, 'dragover'); tell(to, 'drop')"
         );
-        self.browser().script(&code).await.map(drop)
+        self.browser().script(&code).await?;
+        self.shape_filled(&before).await
     }
 
     /// Types a size into the field below what is selected.
@@ -227,6 +240,11 @@ impl<'a> Hand<'a> {
 
     /// Drags along places of the sheet, in mm.
     pub async fn drag(&mut self, along: &[(f64, f64)], with: With) -> Result<()> {
+        self.drag_with(along, with, Wheel::default()).await
+    }
+
+    /// The same with the wheel turned on the way.
+    pub async fn drag_with(&mut self, along: &[(f64, f64)], with: With, wheel: Wheel) -> Result<()> {
         self.steps += 1;
         let sheet = self.sheet().await?;
         let mut places = Vec::new();
@@ -234,7 +252,7 @@ impl<'a> Hand<'a> {
             places.push(on_screen(self.browser(), &sheet, *x, *y).await?);
         }
         let (first, rest) = places.split_first().context("no places")?;
-        self.drags(*first, rest, with).await?;
+        self.drags_with(*first, rest, with, wheel).await?;
         self.browser().kept().await
     }
 
@@ -261,6 +279,11 @@ impl<'a> Hand<'a> {
 
     /// Drags one of the grip's three handles by so many pixels.
     pub async fn grip(&mut self, what: &str, by: (i64, i64)) -> Result<Value> {
+        self.grip_with(what, by, Wheel::default()).await
+    }
+
+    /// The same with the wheel turned on the way.
+    pub async fn grip_with(&mut self, what: &str, by: (i64, i64), wheel: Wheel) -> Result<Value> {
         self.steps += 1;
         let before = self.sheet().await?;
         let code = format!(
@@ -268,11 +291,15 @@ impl<'a> Hand<'a> {
         );
         let [x, y]: [f64; 2] = serde_json::from_value(self.browser().script(&code).await?)?;
         let from = (x as i64, y as i64);
-        self.drags(from, &[(from.0 + by.0, from.1 + by.1)], With::Nothing).await?;
+        self.drags_with(from, &[(from.0 + by.0, from.1 + by.1)], With::Nothing, wheel).await?;
         newer(self.browser(), &self.bench.server, &before).await
     }
 
     async fn drags(&self, from: (i64, i64), along: &[(i64, i64)], with: With) -> Result<()> {
+        self.drags_with(from, along, with, Wheel::default()).await
+    }
+
+    async fn drags_with(&self, from: (i64, i64), along: &[(i64, i64)], with: With, wheel: Wheel) -> Result<()> {
         let mut actions = self.browser().page.action_chain();
         let held = match with {
             With::Nothing => None,
@@ -289,6 +316,12 @@ impl<'a> Hand<'a> {
                 actions = actions.move_to(last.0 + (to.0 - last.0) * step / 5, last.1 + (to.1 - last.1) * step / 5);
             }
             last = *to;
+        }
+        if wheel.plain != 0 || wheel.with_ctrl != 0 {
+            actions.perform().await?;
+            self.browser().wheel(last, wheel.plain, false).await?;
+            self.browser().wheel(last, wheel.with_ctrl, true).await?;
+            actions = self.browser().page.action_chain();
         }
         actions = actions.release();
         if let Some(key) = held {

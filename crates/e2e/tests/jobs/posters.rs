@@ -1,7 +1,7 @@
 //! Longer jobs: several pieces, or a poster from its size to its file.
 
 use super::Job;
-use super::hand::{Hand, With};
+use super::hand::{Hand, Wheel, With};
 use super::photos::{BALLOON, OCTOPUS, opening, photo, pieces};
 use anyhow::{Context, Result, ensure};
 use inky_e2e::steps::{bounds, form_box};
@@ -23,7 +23,7 @@ pub const JOBS: &[Job] = &[
     },
     Job { number: 6, what: "A letter with its subject, to the file", most: 24, work: |h| Box::pin(letter(h)) },
     Job { number: 12, what: "A circle of 1500 px, bent lettering in it", most: 8, work: |h| Box::pin(disc(h)) },
-    Job { number: 14, what: "A soft mask, copied, freed, as a tile", most: 14, work: |h| Box::pin(soft(h)) },
+    Job { number: 14, what: "A soft mask, copied, freed, as a tile", most: 9, work: |h| Box::pin(soft(h)) },
     Job { number: 20, what: "A photo through a star, then a word", most: 6, work: |h| Box::pin(compared(h)) },
 ];
 
@@ -56,36 +56,43 @@ async fn disc(h: &mut Hand<'_>) -> Result<()> {
 async fn soft(h: &mut Hand<'_>) -> Result<()> {
     h.word_of(OCTOPUS, "FOG").await?;
     let word = pieces(&h.sheet().await?)[0].clone();
-    h.press("Edge").await?;
-    h.typed("6").await?;
+    // the edge is pulled soft from its card
+    h.pull("[aria-label^='Edge:']", (8, 0)).await?;
     h.number("Strength, %", "50").await?;
     h.click("//label[contains(., 'Negative')]").await?;
     let edged = pieces(&h.sheet().await?)[0].clone();
     let finish = &edged["kind"]["finish"];
-    ensure!(finish["softness"]["width"] == 6.0 && finish["strength"] == 0.5 && finish["negative"] == true, "{finish}");
-    h.click("//*[@aria-label='A drag moves']//*[@role='radio' and starts-with(., 'Opening')]").await?;
-    let turned = pieces(&h.pull_with("[data-testid=corner-2]", (-60, 10), With::Ctrl).await?)[0].clone();
+    let soft = finish["softness"]["width"].as_f64().unwrap_or(0.0);
+    ensure!((3.0..9.0).contains(&soft) && finish["strength"] == 0.5 && finish["negative"] == true, "{finish}");
     let form = |piece: &Value| opening(piece)["forms"][0].clone();
     let size = |piece: &Value| form(piece)["shape"]["size"].as_f64().unwrap_or(0.0);
+    let smaller = Wheel { plain: -3, with_ctrl: 2 };
+    let turned = pieces(&h.grip_with("Opening", (8, 6), smaller).await?)[0].clone();
     ensure!(form(&turned)["pose"]["turn"].as_f64().unwrap_or(0.0).abs() > 1.0 && size(&turned) < 0.95 * size(&edged));
     ensure!(photo(&turned) == photo(&word), "the mask alone");
-    let both = pieces(&h.grip("Both", (-40, -30)).await?)[0].clone();
-    ensure!(opening(&both) != opening(&turned) && photo(&both) != photo(&turned), "both");
-    // copies are taken away by Alt
+    // both move, mask and photo: as copies that Alt takes away, as many as the wheel says
     let [l, t, r, b] = bounds(&h.sheet().await?);
     let middle = ((l + r) / 2.0, (t + b) / 2.0);
-    for (dx, dy) in [(40.0, 30.0), (80.0, 60.0)] {
-        h.drag(&[middle, (middle.0 + dx, middle.1 + dy)], With::Alt).await?;
-    }
+    let two = Wheel { plain: 1, with_ctrl: 0 };
+    h.drag_with(&[middle, (middle.0 + 80.0, middle.1 + 60.0)], With::Alt, two).await?;
     let three = pieces(&h.sheet().await?);
-    ensure!(three.len() == 3 && three.iter().all(|p| photo(p).is_some() && fills(p).len() == fills(&both).len()));
+    ensure!(three.len() == 3 && three.iter().all(|p| photo(p).is_some() && fills(p).len() == fills(&turned).len()));
+    let place = |piece: &Value| {
+        let (form, photo) = (form(piece)["pose"].clone(), photo(piece).unwrap_or_default());
+        ["x", "y"].map(|axis| [form[axis].as_f64().unwrap_or(f64::NAN), photo[axis].as_f64().unwrap_or(f64::NAN)])
+    };
+    for (copy, share) in three.iter().filter(|p| p["id"] != turned["id"]).zip([0.5, 1.0]) {
+        for (axis, by) in [80.0, 60.0].into_iter().enumerate() {
+            let moved = [0, 1].map(|k| place(copy)[axis][k] - place(&turned)[axis][k]);
+            ensure!(moved.iter().all(|m| (m - by * share).abs() < 3.0), "moved by {moved:?}, not {}", by * share);
+        }
+    }
     h.press("Free the photo").await?;
     let freed = pieces(&h.sheet().await?);
     ensure!(freed.iter().filter(|p| opening(p)["forms"].as_array().is_none_or(Vec::is_empty)).count() == 1);
     ensure!(freed.iter().all(|p| photo(p).is_some()), "the photo stays");
     // one of the masked ones is a tile of a ring
-    h.piece_on_shape(2, "ring").await?;
-    let tiled = h.press_for("Again and again").await?;
+    let tiled = h.piece_on_shape(2, "ring").await?;
     let ring = pieces(&tiled).last().cloned().unwrap_or_default();
     let tile = fills(&ring).into_iter().find(|f| f["paint"]["kind"] == "tile").context("no tile")?;
     ensure!(three.iter().any(|p| p["id"] == tile["paint"]["window"]), "{tile}");

@@ -12,18 +12,21 @@ interface Props {
   isSmall?: boolean
   /** One more, like the last one: a button at the card's corner. */
   again?: { name: string; onClick: () => void } | undefined
+  /** A drag from it to the side sets what it is about: what that is called, and what begins it. */
+  pull?: { name: string; onStart: (e: React.PointerEvent) => void } | undefined
   children: ReactNode
 }
 
 /** One term of the recipe, with a live picture; it opens its controls. */
-export function Card({ label, caption, sign, isOpen, onClick, isSmall, again, children }: Props) {
+export function Card({ label, caption, sign, isOpen, onClick, isSmall, again, pull, children }: Props) {
   const card = (
     <button
       aria-expanded={isOpen}
       aria-label={`${label}: ${caption}`}
-      title={`${label}: ${caption}${sign ? ` (key ${sign})` : ''}`}
+      title={`${label}: ${caption}${sign ? ` (key ${sign})` : ''}${pull ? `. Drag to the right: ${pull.name}` : ''}`}
       onClick={onClick}
-      className={`relative flex h-[86px] ${isSmall ? 'w-[70px]' : 'w-[84px]'} shrink-0 flex-col items-center justify-between rounded-lg px-1.5 pt-2 pb-1 transition-colors ${
+      onPointerDown={pull?.onStart}
+      className={`relative flex h-[86px] ${isSmall ? 'w-[70px]' : 'w-[84px]'} ${pull ? 'cursor-ew-resize touch-none' : ''} shrink-0 flex-col items-center justify-between rounded-lg px-1.5 pt-2 pb-1 transition-colors ${
         isOpen ? 'bg-ink text-leaf' : 'bg-paper hover:bg-edge/60'
       }`}
     >

@@ -3,6 +3,7 @@ import { cssPaint, colourOf, useInks } from '../inks'
 import { amendFinish } from '../fills'
 import { bench, isStart, open, useBench } from '../store'
 import { Card } from './Card'
+import { RIM_WIDTH, SHADOW_DISTANCE, SOFTNESS, startMeasure, type Measure } from './measure'
 
 /** The finish of a window: its edge, its rims, its shadows. */
 export function FinishCards({ piece, finish, locked }: { piece: string; finish: Finish; locked: boolean }) {
@@ -23,13 +24,14 @@ export function FinishCards({ piece, finish, locked }: { piece: string; finish: 
   const rim = () => again('rims', lastRim, (f) => ({ ...f, rims: [...(f.rims ?? []), { ...bench.get().lastRim }] }))
   const shadow = () => again('shadows', lastShadow, (f) => ({ ...f, shadows: [...(f.shadows ?? []), { ...bench.get().lastShadow }] }))
   const shine = () => again('gloss', lastGloss, (f) => ({ ...f, gloss: { ...(f.gloss ?? bench.get().lastGloss), off: false } }))
+  const pull = (measure: Measure, name: string) => (locked ? undefined : { name, onStart: (e: React.PointerEvent) => startMeasure(e, piece, measure) })
   const counted = (n: number, one: string, many: string) => (n === 0 ? 'none' : n === 1 ? one : `${n} ${many}`)
   return (
     <>
-      <Card isSmall label="Edge" caption={edge.join(', ')} isOpen={card === 'edge'} onClick={() => open('edge')}>
+      <Card isSmall label="Edge" caption={edge.join(', ')} isOpen={card === 'edge'} onClick={() => open('edge')} pull={pull(SOFTNESS, 'softer')}>
         <span className="block h-11 w-16 rounded-[3px] border border-ink/15" style={{ background: `linear-gradient(to right, var(--color-ink) ${softness > 0 ? 15 : 49}%, var(--color-leaf) ${softness > 0 ? 85 : 51}%)`, opacity: Math.max(0.25, strength / 100), transform: finish.negative ? 'scaleX(-1)' : undefined }} />
       </Card>
-      <Card isSmall label="Rims" caption={counted(rims.length, 'one rim', 'rims')} isOpen={card === 'rims'} onClick={() => open('rims')} again={locked ? undefined : { name: 'One more rim, like the last', onClick: rim }}>
+      <Card isSmall label="Rims" caption={counted(rims.length, 'one rim', 'rims')} isOpen={card === 'rims'} onClick={() => open('rims')} pull={pull(RIM_WIDTH, 'wider')} again={locked ? undefined : { name: 'One more rim, like the last', onClick: rim }}>
         <span className="relative block h-11 w-11">
           <span className={`absolute inset-0 rounded-full border-ink/30 ${rims.length === 0 ? 'border-2 border-dashed' : ''}`} />
           {rims.slice(0, 3).map((r, k) => (
@@ -39,7 +41,7 @@ export function FinishCards({ piece, finish, locked }: { piece: string; finish: 
           ))}
         </span>
       </Card>
-      <Card isSmall label="Shadows" caption={counted(shadows.length, 'one shadow', 'shadows')} isOpen={card === 'shadows'} onClick={() => open('shadows')} again={locked ? undefined : { name: 'One more shadow, like the last', onClick: shadow }}>
+      <Card isSmall label="Shadows" caption={counted(shadows.length, 'one shadow', 'shadows')} isOpen={card === 'shadows'} onClick={() => open('shadows')} pull={pull(SHADOW_DISTANCE, 'further away')} again={locked ? undefined : { name: 'One more shadow, like the last', onClick: shadow }}>
         <span className="relative block h-11 w-14">
           {shadows.slice(0, 3).map((s, k) => (
             <span

@@ -1,6 +1,6 @@
 import type { Fill } from '../../types/Fill'
 import type { FillPaint } from '../../types/FillPaint'
-import { amendFill, drawingOf, photoOf, shownPiece, type RepeatedPaint } from '../fills'
+import { amendFill, drawingOf, photoOf, shownPiece, tiledPiece, type RepeatedPaint } from '../fills'
 import { bench, viewOf } from '../store'
 import { ChoiceField, PlainField } from './fields'
 
@@ -16,10 +16,7 @@ function once(paint: RepeatedPaint): FillPaint {
 }
 
 function again(paint: RepeatedPaint, middle: readonly [number, number]): FillPaint {
-  if (paint.kind === 'window') {
-    const placement = { x: middle[0], y: middle[1], scale: 0.25, turn: 0, mirrored: false }
-    return { kind: 'tile', window: paint.piece, placement, step: [1.05, 1.05], offset: 0 }
-  }
+  if (paint.kind === 'window') return tiledPiece(paint.piece, middle)
   const placement = { ...paint.placement, scale: paint.placement.scale / 4 }
   delete placement.pull
   const rest = { placement, step: [1.05, 1.05] as [number, number], offset: 0, ...('tone' in paint && paint.tone ? { tone: paint.tone } : {}) }
