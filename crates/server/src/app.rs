@@ -39,8 +39,8 @@ pub struct App {
     pub(crate) previews: Cache<String, Preview>,
     /// Wakes the workers when a job is added.
     pub(crate) wake: Notify,
-    /// Whose turn it is to draw a small picture of a sheet.
-    pub(crate) thumbnails: tokio::sync::Mutex<()>,
+    /// Whose turn it is to make a small picture: of a sheet, or of something in the stock drawer.
+    pub(crate) small_pictures: tokio::sync::Mutex<()>,
     /// Photos decoded at the same time.
     pub(crate) decoding: Semaphore,
     network: OnceLock<Arc<Network>>,
@@ -95,7 +95,7 @@ impl App {
             stock: Box::new(Shipped::new(config.stock)),
             previews: Cache::new(64, |preview| preview.1.len() as u64),
             wake: Notify::new(),
-            thumbnails: tokio::sync::Mutex::default(),
+            small_pictures: tokio::sync::Mutex::default(),
             decoding: Semaphore::new(2),
             network: OnceLock::new(),
             mattes: Cache::new(192, WorkingMatte::bytes),

@@ -91,7 +91,7 @@ pub(super) async fn picture(State(app): State<Arc<App>>, Path(id): Path<SheetId>
         Some(png) => png,
         None => {
             // one after the other, in the background: a desk full of sheets must not keep anybody waiting for anything else
-            let _turn = app.thumbnails.lock().await;
+            let _turn = app.small_pictures.lock().await;
             let row = app.sheet(id).await?.ok_or(NO_SHEET)?;
             let png = thumbnail(&app, row.sheet).await?;
             app.store.put_thumbnail(id, row.head.revision, &png).await?;

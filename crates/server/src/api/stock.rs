@@ -45,6 +45,8 @@ pub(super) async fn preview(State(app): State<Arc<App>>, Path(id): Path<String>)
     let (kind, bytes) = match app.previews.get(&id) {
         Some(known) => (known.0, known.1.clone()),
         None => {
+            // a drawer full of pictures at once would take every processor, while somebody goes on working
+            let _turn = app.small_pictures.lock().await;
             let entry = app.stock.entry(&id).await?;
             let file = app.stock.file(&id).await?;
             let made = tokio::task::spawn_blocking(move || picture(entry.kind, &file)).await;
