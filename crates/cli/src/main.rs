@@ -4,6 +4,7 @@ mod cutout;
 mod export;
 mod outline;
 mod serve;
+mod sweep;
 
 use clap::{Parser, Subcommand};
 use std::process::ExitCode;
@@ -26,6 +27,8 @@ enum Command {
     Serve(serve::Serve),
     /// Load the demo sheets that are not loaded yet.
     Demo(serve::Demo),
+    /// Take away what no sheet refers to any more: old bins, jobs, photos.
+    Sweep(sweep::Sweep),
     /// Make a file of a sheet file or of a delivered SVG, without a server.
     Export(export::Export),
     /// Compute an opening from a recipe file: prints path, area, bounds and node count as JSON.
@@ -39,6 +42,7 @@ fn main() -> ExitCode {
     let result = match Cli::parse().command {
         Command::Serve(serve) => serve.run(),
         Command::Demo(demo) => demo.run(),
+        Command::Sweep(sweep) => sweep.run(),
         Command::Export(export) => export.run(),
         Command::Outline(outline) => outline.run(),
         Command::Cutout(cutout) => cutout.run(),

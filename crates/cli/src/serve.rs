@@ -5,6 +5,7 @@ use clap::Args;
 use inky_server::{App, Config, load_demo, serve};
 use std::path::{Path, PathBuf};
 use std::sync::Arc;
+use std::time::Duration;
 use tokio::net::TcpListener;
 
 #[derive(Args)]
@@ -37,7 +38,8 @@ pub struct Demo {
 
 impl Serve {
     pub fn run(self) -> Result<()> {
-        runtime()?.block_on(async {
+        let runtime = runtime()?;
+        let served = runtime.block_on(async {
             let app = App::start(Config { database: self.database, web: self.web, stock: self.stock }).await?;
             if let Some(folder) = &self.demo {
                 demo(&app, folder).await?;
@@ -50,7 +52,10 @@ impl Serve {
             println!("Inky Window is at http://{}", listener.local_addr()?);
             serve(app, listener, stop()).await?;
             Ok(())
-        })
+        });
+        // nobody waits for what is computed still
+        runtime.shutdown_timeout(Duration::from_secs(1));
+        served
     }
 }
 
@@ -73,7 +78,7 @@ async fn demo(app: &Arc<App>, folder: &Path) -> Result<()> {
     Ok(())
 }
 
-fn runtime() -> Result<tokio::runtime::Runtime> {
+pub(crate) fn runtime() -> Result<tokio::runtime::Runtime> {
     tokio::runtime::Builder::new_multi_thread().enable_all().build().context("the runtime could not be started")
 }
 

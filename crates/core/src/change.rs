@@ -2,6 +2,7 @@
 
 use crate::edit::{Edit, Refusal, apply};
 use crate::library::Library;
+use crate::merge::{Conflict, MergeError, merge};
 use crate::scene::{Keys, PieceProblem, PieceScene, SceneBuilder, SceneMemo};
 use crate::sheet::{PieceId, Sheet};
 use std::sync::Arc;
@@ -14,6 +15,12 @@ pub enum ChangeError {
     /// The name of a piece, and why it could not be drawn.
     #[error("“{0}”: {1}")]
     NotDrawable(String, PieceProblem),
+    /// What they change was changed by somebody else since.
+    #[error("somebody else changed {0} meanwhile")]
+    Met(String, Conflict),
+    /// A sheet that cannot be compared with another one.
+    #[error("{0}")]
+    Unreadable(String),
 }
 
 /// The sheet after edits, one after the other.
@@ -31,7 +38,7 @@ pub fn change(sheet: &Sheet, edits: &[Edit], library: &dyn Library, memo: &Scene
 /// # Errors
 /// Those of [`change`].
 pub fn change_keyed(
-    (sheet, keys): (&Sheet, &Arc<Keys>),
+    (sheet, keys): Keyed<'_>,
     edits: &[Edit],
     library: &dyn Library,
     memo: &SceneMemo,
@@ -45,9 +52,33 @@ pub fn change_keyed(
     Ok((next, next_keys))
 }
 
+/// A document with what its pieces depend on.
+pub type Keyed<'a> = (&'a Sheet, &'a Arc<Keys>);
+
+/// What `mine` changed of `base`, made on the newer sheet `theirs`, so that it can be drawn.
+///
+/// # Errors
+/// Something that both changed; a sheet that would break a rule, or take too much to be drawn and did not before.
+pub fn put_together(
+    base: &Sheet,
+    mine: &Sheet,
+    (theirs, keys): Keyed<'_>,
+    library: &dyn Library,
+    memo: &SceneMemo,
+) -> Result<(Sheet, Arc<Keys>), ChangeError> {
+    let merged = merge(base, mine, theirs).map_err(|error| match error {
+        MergeError::Conflict(conflict) => ChangeError::Met(conflict.place(&[theirs, mine, base]), conflict),
+        MergeError::Refused(refusal) => refusal.into(),
+        MergeError::Unreadable(why) => ChangeError::Unreadable(why),
+    })?;
+    let merged_keys = Arc::new(keys.after(theirs, &merged));
+    check_cost((theirs, keys), (&merged, &merged_keys), library, memo)?;
+    Ok((merged, merged_keys))
+}
+
 fn check_cost(
-    (before, keys_before): (&Sheet, &Arc<Keys>),
-    (after, keys): (&Sheet, &Arc<Keys>),
+    (before, keys_before): Keyed<'_>,
+    (after, keys): Keyed<'_>,
     library: &dyn Library,
     memo: &SceneMemo,
 ) -> Result<(), ChangeError> {

@@ -18,6 +18,7 @@ pub mod handles;
 pub mod library;
 pub mod livewire;
 pub mod memo;
+pub mod merge;
 pub mod outline;
 pub mod palette;
 pub mod placements;

@@ -67,7 +67,21 @@ impl Server {
 
     /// Status and JSON body of a request.
     pub async fn call(&self, method: Method, path: &str, body: Option<Value>) -> Result<(StatusCode, Value)> {
+        self.call_as(None, method, path, body).await
+    }
+
+    /// The same as a tab of the interface.
+    pub async fn call_as(
+        &self,
+        tab: Option<&str>,
+        method: Method,
+        path: &str,
+        body: Option<Value>,
+    ) -> Result<(StatusCode, Value)> {
         let mut request = self.client.request(method, format!("{}/api{path}", self.address));
+        if let Some(tab) = tab {
+            request = request.header("x-tab", tab);
+        }
         if let Some(body) = body {
             request = request.json(&body);
         }

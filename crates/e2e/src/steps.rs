@@ -1,16 +1,20 @@
 //! What people do again and again on the bench.
 
 use crate::{Browser, Server, root};
-use anyhow::{Context, Result};
+use anyhow::{Context, Result, ensure};
+use reqwest::Method;
 use serde_json::Value;
 use thirtyfour::prelude::*;
 
-/// The open sheet, as the server has it.
+/// The open sheet, as the server has it for this tab.
 pub async fn sheet(browser: &Browser, server: &Server) -> Result<Value> {
     browser.kept().await?;
     let address = browser.page.current_url().await?;
     let id = address.path_segments().and_then(|mut s| s.next_back()).context("no sheet is open")?.to_owned();
-    server.get(&format!("/sheets/{id}")).await
+    let tab = browser.script("return sessionStorage.getItem('inky-tab')").await?;
+    let (status, bench) = server.call_as(tab.as_str(), Method::GET, &format!("/sheets/{id}"), None).await?;
+    ensure!(status.is_success(), "{status} {bench}");
+    Ok(bench)
 }
 
 /// Lays out a new A3 sheet, 420 mm wide and 297 mm high, and waits for the bench.

@@ -13,7 +13,7 @@ fn fresh() -> String {
 
 /// A request that makes an edit at revision `base`.
 fn edit(base: &Value, edit: Value) -> Value {
-    json!({ "base": base, "request": fresh(), "gesture": null, "edit": edit })
+    json!({ "base": base, "request": fresh(), "gesture": null, "edits": [edit] })
 }
 
 fn step(base: &Value) -> Value {
@@ -53,9 +53,13 @@ async fn edits_are_kept_undone_and_redone() -> Result<()> {
     assert_eq!((&again["base"], &again["revision"]), (&json!(2), &json!(3)));
     assert_eq!(again["pieces"][0], bench["sheet"]["pieces"][0]);
     assert_eq!(again["views"][0]["outline"], bench["scene"]["pieces"][0]["outline"]);
-    // an edit for an older sheet is told what the newer one is
-    let (status, stale) = server.call(Method::POST, &edits, Some(edit(&json!(2), word(&fresh(), "X")))).await?;
+    // an edit for an older sheet that changes the same is told what the newer one is
+    let mut older = lettering.clone();
+    older["text"] = json!("KA");
+    let again = json!({ "edit": "set_lettering", "piece": piece, "form": form["id"], "lettering": older, "fit": true });
+    let (status, stale) = server.call(Method::POST, &edits, Some(edit(&json!(2), again))).await?;
     assert_eq!((status, stale["bench"]["revision"].as_u64()), (StatusCode::CONFLICT, Some(3)));
+    assert!(stale["sentence"].as_str().is_some_and(|s| s.contains("“KI”") && s.contains("the opening")), "{stale}");
     // a refused edit says why and changes nothing
     let (status, refused) = server.call(Method::POST, &edits, Some(edit(&json!(3), word(&fresh(), " ")))).await?;
     assert_eq!(
@@ -82,7 +86,7 @@ async fn edits_are_kept_undone_and_redone() -> Result<()> {
     let tried = server.post(&format!("/sheets/{id}/tentative"), tried).await?;
     let left = |view: &Value| view["bounds"][0].as_f64().unwrap_or_default();
     assert!((left(&tried["views"][0]) - left(&redone["scene"]["pieces"][0]) - 30.0).abs() < 0.01);
-    assert_eq!(server.get(&format!("/sheets/{id}/revision")).await?["revision"], redone["revision"]);
+    assert_eq!(server.get(&format!("/sheets/{id}/news")).await?["revision"], redone["revision"]);
     Ok(())
 }
 

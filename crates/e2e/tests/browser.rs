@@ -31,7 +31,7 @@ async fn svg_is_png(browser: &Browser, server: &Server, most_off: f64) -> Result
     let (width, height, unit) = (&bench["sheet"]["width"], &bench["sheet"]["height"], &bench["sheet"]["unit"]);
     let resize = json!({ "edit": "resize_sheet", "width": width, "height": height, "unit": unit, "ppi": 96.0 });
     let request = "00000000-0000-4000-8000-000000000002";
-    let body = json!({ "base": bench["revision"], "request": request, "gesture": null, "edit": resize });
+    let body = json!({ "base": bench["revision"], "request": request, "gesture": null, "edits": [resize] });
     server.post(&format!("/sheets/{id}/edits"), body).await?;
     let mut files = Vec::new();
     for kind in ["svg", "png"] {
@@ -260,11 +260,11 @@ async fn what_goes_wrong_gets_a_sentence_and_loses_nothing() -> Result<()> {
         .until("the word to be kept", async || (text(&sheet(&browser, &server).await.ok()?) == "WIND").then_some(()))
         .await?;
 
-    // another tab is faster: its change is taken over, and what is done here is done on top of it
+    // another tab is faster: its change is taken over, and what is done here stays beside it
     let bench = sheet(&browser, &server).await?;
     let id = bench["id"].as_str().context("no id")?;
     let rename = json!({ "edit": "rename_sheet", "name": "Fair of the winds" });
-    let other = json!({ "base": bench["revision"], "request": "00000000-0000-4000-8000-000000000001", "gesture": null, "edit": rename });
+    let other = json!({ "base": bench["revision"], "request": "00000000-0000-4000-8000-000000000001", "gesture": null, "edits": [rename] });
     server.post(&format!("/sheets/{id}/edits"), other).await?;
     field.send_keys("Y").await?;
     browser
@@ -273,7 +273,18 @@ async fn what_goes_wrong_gets_a_sentence_and_loses_nothing() -> Result<()> {
             (text(&now) == "WINDY" && now["sheet"]["name"] == "Fair of the winds").then_some(())
         })
         .await?;
-    browser.reads("changed in another tab").await?;
+    browser
+        .until("the name", async || {
+            browser
+                .at("//input[@aria-label='Name of the sheet']")
+                .await
+                .ok()?
+                .value()
+                .await
+                .ok()?
+                .filter(|n| n == "Fair of the winds")
+        })
+        .await?;
     assert_eq!(field.value().await?.as_deref(), Some("WINDY"));
     browser.close().await
 }

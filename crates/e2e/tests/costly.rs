@@ -11,7 +11,7 @@ use serde_json::{Value, json};
 use uuid::Uuid;
 
 fn request(base: &Value, edit: Value) -> Value {
-    json!({ "base": base, "request": Uuid::new_v4(), "gesture": null, "edit": edit })
+    json!({ "base": base, "request": Uuid::new_v4(), "gesture": null, "edits": [edit] })
 }
 
 /// The label of the piece that cannot be drawn, and why.

@@ -6,8 +6,8 @@ use inky_core::palette::InkProposal;
 use inky_core::placements::PlacementProposal;
 use inky_server::StockEntry;
 use inky_server::types::{
-    Bench, BenchChange, DraftView, DrawingCard, EdgeRequest, EditRequest, FontCard, JobCard, Made, NewSheet, PhotoCard,
-    PhotoEdge, Revision, Sentence, SheetCard, StepRequest, StockTaken, Tentative, TentativeRequest,
+    Bench, BenchChange, DraftView, DrawingCard, EdgeRequest, EditRequest, FontCard, JobCard, Made, NewSheet, News,
+    PhotoCard, PhotoEdge, Selected, Sentence, SheetCard, StepRequest, StockTaken, Tentative, TentativeRequest,
 };
 use ts_rs::{Config, TS};
 
@@ -34,7 +34,8 @@ fn types_are_written() {
     write::<PhotoEdge>();
     write::<PlacementProposal>();
     write::<InkProposal>();
-    write::<Revision>();
+    write::<News>();
+    write::<Selected>();
     write::<Sentence>();
     write::<SheetCard>();
     write::<StepRequest>();

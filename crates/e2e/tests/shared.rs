@@ -13,7 +13,7 @@ fn fresh() -> String {
 }
 
 fn request(base: u64, edit: Value) -> Value {
-    json!({ "base": base, "request": fresh(), "gesture": null, "edit": edit })
+    json!({ "base": base, "request": fresh(), "gesture": null, "edits": [edit] })
 }
 
 fn step(base: u64) -> Value {

@@ -1,10 +1,11 @@
 //! What every request shares: the database, the fonts, the network, and caches of what is costly to compute.
 
 use crate::cache::Cache;
+use crate::changed::{Changed, Listeners};
 use crate::errors::PictureError;
 use crate::preview::Preview;
 use crate::stock::{Shipped, Source};
-use crate::storage::{SheetRow, Store, StoreError};
+use crate::storage::{PartId, SheetHead, SheetRow, Store, StoreError, Tree};
 use crate::subject_cache::SubjectCache;
 use inky_core::breakout::WorkingMatte;
 use inky_core::edit::Edit;
@@ -17,7 +18,8 @@ use inky_core::sheet::{DrawingId, FontId, PhotoId, Sheet, SheetId, SubjectId};
 use inky_saliency::Network;
 use std::path::PathBuf;
 use std::sync::{Arc, OnceLock};
-use tokio::sync::{Notify, Semaphore};
+use tokio::sync::{Notify, Semaphore, watch};
+use uuid::Uuid;
 
 /// How a server is started.
 pub struct Config {
@@ -53,6 +55,14 @@ pub struct App {
     pub(crate) faces: Cache<FontId, Face>,
     /// Sheets as they were at a revision.
     sheets: Cache<(SheetId, u64), Sheet>,
+    /// The parts of their documents.
+    trees: Cache<PartId, Tree>,
+    /// Wakes those who wait for news of a sheet.
+    pub(crate) changed: Changed,
+    /// Tabs that listen for news.
+    pub(crate) listeners: Listeners,
+    /// Whether the server ends.
+    pub(crate) ends: watch::Sender<bool>,
     /// What their pieces depend on.
     keys: Cache<(SheetId, u64), Keys>,
     /// Outlines and overhangs that were computed.
@@ -104,6 +114,10 @@ impl App {
             drawings: Cache::new(192, ImportedDrawing::bytes),
             faces: Cache::new(192, |face| face.data.len() as u64),
             sheets: Cache::new(64, sheet_bytes),
+            trees: Cache::new(16, Tree::size),
+            changed: Changed::default(),
+            listeners: Listeners::default(),
+            ends: watch::Sender::default(),
             keys: Cache::new(32, Keys::bytes),
             memos: Arc::default(),
             scenes: SceneMemo::of(192 << 20),
@@ -136,6 +150,7 @@ impl App {
             }
         }
         for id in edits.iter().filter_map(Edit::photo) {
+            self.store.use_file(&id.0).await?;
             if let Some(photo) = self.store.photo(id).await? {
                 library.photos.insert(id.clone(), photo);
             }
@@ -162,21 +177,38 @@ impl App {
 
     /// A sheet as it is now: the document is read only if it is not remembered.
     pub(crate) async fn sheet(&self, id: SheetId) -> Result<Option<SheetRow>, StoreError> {
-        let Some(head) = self.store.head(id).await? else {
-            return Ok(None);
-        };
-        if let Some(sheet) = self.sheets.get(&(id, head.revision)) {
-            return Ok(Some(SheetRow { head, sheet }));
-        }
-        let row = self.store.sheet(id).await?;
-        if let Some(row) = &row {
-            self.remember(row);
-        }
-        Ok(row)
+        self.sheet_for(id, None).await
     }
 
-    pub(crate) fn remember(&self, row: &SheetRow) {
-        self.sheets.put(&(row.head.id, row.head.revision), Arc::clone(&row.sheet));
+    /// The same, with what a tab could undo and redo.
+    pub(crate) async fn sheet_for(&self, id: SheetId, author: Option<Uuid>) -> Result<Option<SheetRow>, StoreError> {
+        match self.store.head(id, author).await? {
+            Some(head) => self.read(head).await.map(Some),
+            None => Ok(None),
+        }
+    }
+
+    /// A sheet as it was at a revision, if that is remembered by anybody.
+    pub(crate) async fn sheet_at(&self, id: SheetId, revision: u64) -> Result<Option<SheetRow>, StoreError> {
+        match self.store.root_at(id, revision).await? {
+            Some(root) => self.read(SheetHead { id, revision, root, undo: None, redo: None }).await.map(Some),
+            None => Ok(None),
+        }
+    }
+
+    async fn read(&self, head: SheetHead) -> Result<SheetRow, StoreError> {
+        if let (Some(sheet), Some(tree)) = (self.remembered(head.id, head.revision), self.trees.get(&head.root)) {
+            return Ok(SheetRow { head, sheet, tree });
+        }
+        let (sheet, tree) = self.store.document(head.root).await?;
+        let (sheet, tree) = (Arc::new(sheet), Arc::new(tree));
+        self.remember(head.id, head.revision, &sheet, &tree);
+        Ok(SheetRow { head, sheet, tree })
+    }
+
+    pub(crate) fn remember(&self, id: SheetId, revision: u64, sheet: &Arc<Sheet>, tree: &Arc<Tree>) {
+        self.sheets.put(&(id, revision), Arc::clone(sheet));
+        self.trees.put(&tree.root(), Arc::clone(tree));
     }
 
     /// What the pieces of a sheet depend on: computed once for one that is remembered at this revision.

@@ -9,6 +9,9 @@ use inky_core::unpack::UnpackError;
 pub(crate) const AWAY: &str =
     "The database does not answer at the moment. Nothing is lost; this is tried again by itself.";
 
+/// What people read while the disk of the database is full.
+pub(crate) const FULL: &str = "There is no room left on the disk, so that this could not be kept. Make room, and do it again; all that was kept before is there.";
+
 /// What people read when nobody knows what went wrong.
 pub(crate) const BROKEN: &str = "Something went wrong here. Your sheet is as it was.";
 
@@ -28,7 +31,8 @@ impl PictureError {
     pub fn sentence(&self) -> String {
         match self {
             Self::Photo(e) => e.to_string(),
-            Self::Store(StoreError::Database(_)) => AWAY.into(),
+            Self::Store(StoreError::Away(_)) => AWAY.into(),
+            Self::Store(StoreError::Full(_)) => FULL.into(),
             other => {
                 tracing::error!(error = %other, "a picture is not to be had");
                 BROKEN.into()

@@ -7,6 +7,7 @@ mod api;
 mod app;
 mod background;
 mod cache;
+mod changed;
 mod drafts;
 mod errors;
 mod imports;
@@ -24,10 +25,11 @@ pub use errors::{BringError, PictureError};
 pub use pictures::gray_png;
 pub use sheet_files::load_demo;
 pub use stock::StockEntry;
-pub use storage::{Store, StoreError};
+pub use storage::{Store, StoreError, Swept};
 
 use std::net::SocketAddr;
 use std::sync::Arc;
+use std::time::Duration;
 use tokio::net::TcpListener;
 
 /// Serves until `stop` resolves; running requests are finished, running jobs given back.
@@ -41,9 +43,44 @@ pub async fn serve(
 ) -> std::io::Result<()> {
     let address: SocketAddr = listener.local_addr()?;
     let workers = jobs::start_workers(&app);
+    let sweeper = tokio::spawn(sweep_now_and_then(app.store.clone()));
     let router = api::router(Arc::clone(&app), address.port());
-    let served = axum::serve(listener, router).with_graceful_shutdown(stop).await;
-    workers.stop().await;
-    app.store.close().await;
+    let ending = Arc::clone(&app);
+    let stop = async move {
+        stop.await;
+        // those who wait for news would wait for ever
+        ending.ends.send_replace(true);
+    };
+    let mut ended = app.ends.subscribe();
+    let late = async {
+        // who is still sending then is cut off
+        let _ = ended.wait_for(|ends| *ends).await;
+        tokio::time::sleep(LAST).await;
+    };
+    let served = tokio::select! {
+        served = axum::serve(listener, router).with_graceful_shutdown(stop) => served,
+        () = late => Ok(()),
+    };
+    sweeper.abort();
+    let closing = async {
+        workers.stop().await;
+        app.store.close().await;
+    };
+    // what is computed still ends with the process
+    let _ = tokio::time::timeout(LAST, closing).await;
     served
+}
+
+/// How long running requests, and then running jobs, may take once the server is told to end.
+const LAST: Duration = Duration::from_secs(4);
+
+/// Takes away what nobody refers to any more, once a day.
+async fn sweep_now_and_then(store: Store) {
+    loop {
+        tokio::time::sleep(Duration::from_secs(24 * 3600)).await;
+        match store.sweep(false).await {
+            Ok(swept) => tracing::info!(?swept, "swept"),
+            Err(error) => tracing::warn!(%error, "nothing could be swept"),
+        }
+    }
 }

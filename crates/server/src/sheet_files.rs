@@ -28,7 +28,7 @@ pub async fn load_demo(app: &Arc<App>, folder: &Path, say: impl Fn(&str)) -> Res
         let file = SheetFile::read(&std::fs::read(&path).map_err(unreadable)?).map_err(UnpackError::from)?;
         say(&file.sheet.name);
         let sheet = app.take_sheet_file(file, Some(folder.to_owned())).await?;
-        app.store.create_sheet(&sheet, "demo").await?;
+        app.store.create_sheet(&sheet).await?;
         app.store.mark_demo(&key).await?;
         loaded += 1;
     }

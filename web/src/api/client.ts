@@ -1,5 +1,6 @@
 import type { Bench } from '../types/Bench'
 import type { Sentence } from '../types/Sentence'
+import { TAB } from './tab'
 
 /** The server said no, with one sentence for a person. */
 export class Refused extends Error {
@@ -35,7 +36,8 @@ export async function call<T>(method: 'GET' | 'POST' | 'DELETE', path: string, b
     response = await fetch(`/api${path}`, {
       method,
       ...(signal ? { signal } : {}),
-      ...(body === undefined ? {} : { body: JSON.stringify(body), headers: { 'content-type': 'application/json' } }),
+      ...(body === undefined ? {} : { body: JSON.stringify(body) }),
+      headers: { 'x-tab': TAB, ...(body === undefined ? {} : { 'content-type': 'application/json' }) },
     })
   } catch {
     // ended from here: nobody is away

@@ -1,20 +1,19 @@
-import { useQuery } from '@tanstack/react-query'
 import { useEffect } from 'react'
-import { Away, call, Refused, sentenceOf } from '../api/client'
+import { Away, call, sentenceOf } from '../api/client'
 import { say, useNotices } from '../parts/notices'
 import { go } from '../route'
 import { watchUnmatched } from './breakout/unmatched'
 import type { Bench } from '../types/Bench'
 import type { JobCard } from '../types/JobCard'
-import type { Revision } from '../types/Revision'
 import { AddShelf } from './AddShelf'
 import { BreakoutBar } from './breakout/BreakoutBar'
 import { BrushBar } from './BrushMode'
 import { CellsBar } from './CellsMode'
 import { DrawBar } from './DrawMode'
-import { refresh, takeOver } from './edits'
+import { takeOver } from './edits'
 import { useFollowed } from './jobs'
 import { useKeys } from './keys'
+import { useNews } from './news'
 import { PiecesBar } from './PiecesMode'
 import { Recipe } from './recipe/Recipe'
 import { Sampler } from './Sampler'
@@ -88,32 +87,7 @@ export function BenchScreen({ id }: { id: string }) {
     }
   }, [id])
 
-  // other tabs may edit the same sheet
-  useQuery({
-    queryKey: ['revision', id],
-    enabled: loaded,
-    refetchInterval: 1500,
-    retry: false,
-    queryFn: async () => {
-      try {
-        const { revision } = await call<Revision>('GET', `/sheets/${id}/revision`)
-        const s = bench.get()
-        if (s.waiting === 0) useNotices.getState().setAway(null)
-        if (s.waiting === 0 && s.drag === null && s.bench && revision > s.bench.revision) {
-          await refresh(id)
-          say('This sheet was changed in another tab. You see its newest state now.')
-        }
-        return revision
-      } catch (error) {
-        if (error instanceof Away) useNotices.getState().setAway(error.message)
-        if (error instanceof Refused && error.status === 404) {
-          say(error.message)
-          go('/')
-        }
-        throw error
-      }
-    },
-  })
+  useNews(loaded ? id : null)
 
   // pictures as sharp as the zoom asks for, once it stands still
   const zoom = useBench((s) => s.view.zoom)

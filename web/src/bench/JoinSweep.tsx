@@ -76,11 +76,9 @@ export function startJoin(e: React.PointerEvent, piece: string, locate: Locate) 
       show()
     },
     up: () => {
-      const gesture = crypto.randomUUID()
-      void (async () => {
-        for (const change of made()) if (!(await edit(change, gesture))) break
-        forget()
-      })()
+      const joins = made()
+      if (joins.length > 0) void edit(joins).finally(forget)
+      else forget()
     },
     drop: forget,
   })

@@ -10,6 +10,7 @@ export function Stack() {
   const selected = useBench((s) => s.selected)
   const busy = useBench((s) => s.mode !== null)
   const sheet = useBench((s) => s.bench?.sheet)
+  const others = useBench((s) => s.others)
   const [naming, setNaming] = useState<string | null>(null)
   if (!sheet || sheet.pieces.length === 0 || busy) return null
   const order = sheet.pieces.map((p, at) => ({ p, at })).reverse()
@@ -44,7 +45,12 @@ export function Stack() {
                 onDoubleClick={() => setNaming(p.id)}
               >
                 <Picture piece={p.id} ground={sheet.background} />
-                {naming !== p.id && <span className="mt-0.5 block truncate text-[12px] leading-tight font-medium">{label}</span>}
+                {naming !== p.id && (
+                  <span className="mt-0.5 block truncate text-[12px] leading-tight font-medium">
+                    {others.some((o) => o.selected === p.id) && <span className="mr-1 inline-block h-2 w-2 rounded-full bg-sea" role="img" aria-label="Selected in another tab" title="Selected in another tab" />}
+                    {label}
+                  </span>
+                )}
               </button>
               {naming === p.id && (
                 <input

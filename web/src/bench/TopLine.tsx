@@ -75,6 +75,7 @@ export function TopLine() {
         {s.redo !== null && <span className="max-w-[150px] truncate">Redo {s.redo}</span>}
       </button>
       <span className="grow" />
+      <Others />
       <span role="status" data-testid="kept" className="px-2 text-[13px] text-ink-soft">
         {waiting > 0 ? 'Keeping …' : taking ? 'Taking in …' : 'All kept'}
       </span>
@@ -94,5 +95,18 @@ export function TopLine() {
       </div>
       <Deliver />
     </header>
+  )
+}
+
+/** Who else has the sheet open. */
+function Others() {
+  const count = useBench((s) => s.others.length)
+  if (count === 0) return null
+  const said = count === 1 ? 'One more tab' : `${count} more tabs`
+  return (
+    <span role="status" className="flex items-center gap-1.5 rounded-full border-[1.5px] border-sea px-2.5 py-0.5 text-[13px] font-medium whitespace-nowrap text-sea" title="The sheet is open elsewhere as well. What is changed there is seen here at once; undo takes back what was done here">
+      <span className="h-2 w-2 rounded-full bg-sea" aria-hidden />
+      {said}
+    </span>
   )
 }

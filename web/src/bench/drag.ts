@@ -90,7 +90,6 @@ export async function copyPiece(piece: string, gesture: string | null = null): P
 
 /** Takes a copy of a piece away with the pointer, or as many as the wheel says, in equal steps: one step to be undone. */
 export function startCopyDrag(e: React.PointerEvent, piece: string, locate: Locate) {
-  const gesture = crypto.randomUUID()
   const copies = [crypto.randomUUID()]
   const start = locate(e)
   const left = leaving(e)
@@ -126,17 +125,11 @@ export function startCopyDrag(e: React.PointerEvent, piece: string, locate: Loca
     up: () => {
       end()
       if (!by) return
-      const made = edits(by)
-      void (async () => {
-        for (const one of made) {
-          if (!(await edit(one, gesture))) {
-            forget()
-            return
-          }
-        }
-        bench.set({ selected: copies[0] ?? piece, forms: [] })
+      const carried = copies[0]
+      void edit(edits(by)).then((kept) => {
+        if (kept && carried !== undefined) bench.set({ selected: carried, forms: [] })
         forget()
-      })()
+      })
     },
     drop: () => {
       end()

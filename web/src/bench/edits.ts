@@ -64,48 +64,56 @@ async function takeOverChange(by: BenchChange) {
   else await refresh(by.id)
 }
 
-/** Sends what `ask` makes of the present revision; made again for the newer sheet if another tab was faster. */
+/** Sends what `ask` makes of the present revision, and takes over what came of it. */
 async function send(path: string, ask: (base: number) => object) {
-  for (let tries = 0; ; tries++) {
-    const present = bench.get().bench
-    if (!present) throw new Error('There is no sheet here.')
-    const body = ask(present.revision)
-    try {
-      const made = await patiently(
-        () => call<BenchChange>('POST', `/sheets/${present.id}/${path}`, body),
-        useNotices.getState().setAway,
-      )
-      await takeOverChange(made)
-      return
-    } catch (error) {
-      if (!(error instanceof Refused) || !error.bench) throw error
-      takeOver(error.bench)
-      say(`${error.message} What you did was done on top of it.`)
-      if (tries > 4) throw error
-    }
+  const present = bench.get().bench
+  if (!present) throw new Error('There is no sheet here.')
+  const body = ask(present.revision)
+  try {
+    await takeOverChange(await patiently(() => call<BenchChange>('POST', `/sheets/${present.id}/${path}`, body), useNotices.getState().setAway))
+  } catch (error) {
+    if (error instanceof Refused && error.bench) takeOver(error.bench)
+    throw error
   }
 }
 
+type Made = Edit | Edit[] | null
+
 /**
- * Makes an edit for good. Edits with one `gesture` are undone together. One that changes a part of something is asked for when its turn comes, so
+ * Makes an edit for good, or several that are one step: all of them or none. Edits with one `gesture` are undone together. One that changes a part of something is asked for when its turn comes, so
  * that it keeps what edits before it made of the rest; null where there is nothing to change any more.
  * False, and a sentence on the screen (or for `refused`), if it is not taken.
  */
-export async function edit(change: Edit | (() => Edit | null), gesture: string | null = null, refused: (sentence: string) => void = say): Promise<boolean> {
+export async function edit(change: Edit | Edit[] | (() => Made), gesture: string | null = null, refused: (sentence: string) => void = say): Promise<boolean> {
   const made = typeof change === 'function' ? change : () => change
   try {
     return await enqueue(async () => {
-      const first = made()
-      if (!first) return false
-      await send('edits', (base): EditRequest => ({ base, request: crypto.randomUUID(), gesture, edit: made() ?? first }))
+      const edits = [made() ?? []].flat()
+      if (edits.length === 0) return false
+      await send('edits', (base): EditRequest => ({ base, request: crypto.randomUUID(), gesture, edits }))
       return true
     })
   } catch (error) {
-    refused(sentenceOf(error))
+    // somebody else changed the same thing: what was meant is not lost
+    if (error instanceof Refused && error.bench && refused === say) say(error.message, { label: 'Make it anyway', run: () => void edit(change, gesture) })
+    else refused(sentenceOf(error))
     return false
   } finally {
     if (!bench.get().drag && !bench.get().trying && bench.get().mode === null) bench.set({ tried: {}, triedOrder: null })
   }
+}
+
+/** Takes over what others did, once what is on its way from here has arrived. */
+export function catchUp(id: string, revision: number) {
+  const isNews = () => {
+    const present = bench.get().bench
+    return present?.id === id && present.revision < revision ? present : null
+  }
+  if (!isNews()) return
+  void enqueue(async () => {
+    const present = isNews()
+    if (present) await takeOverChange(await call<BenchChange>('GET', `/sheets/${id}/changes?since=${present.revision}`))
+  }).catch(() => undefined)
 }
 
 export async function step(way: 'undo' | 'redo') {

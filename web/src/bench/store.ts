@@ -9,6 +9,7 @@ import type { Figure } from '../types/Figure'
 import type { Gloss } from '../types/Gloss'
 import type { Hints } from '../types/Hints'
 import type { Join } from '../types/Join'
+import type { OtherTab } from '../types/OtherTab'
 import type { PieceView } from '../types/PieceView'
 import type { MatteStroke } from '../types/MatteStroke'
 import type { PhotoBox } from '../types/PhotoBox'
@@ -236,6 +237,9 @@ export interface BenchState {
   pinned: boolean
   /** Where cards open, in pixels of the window, once one was taken elsewhere. */
   cardAt: { x: number; y: number } | null
+  /** The newest revision that was heard of, and the other tabs that have the sheet open. */
+  newest: number
+  others: OtherTab[]
   /** Edits that are not acknowledged yet. */
   waiting: number
   /** A colour that is tried as the background. */
@@ -284,6 +288,8 @@ const empty: BenchState = {
   typesInto: false,
   pinned: false,
   cardAt: null,
+  newest: 0,
+  others: [],
   waiting: 0,
   ground: null,
   sampling: null,

@@ -23,6 +23,11 @@ export function SheetTile({ card, onCopy, onRemove }: { card: SheetCard; onCopy:
         }}
         className="block rounded-[3px] shadow-sheet transition-transform duration-150 group-hover:-translate-y-1"
       >
+        {card.damaged ? (
+          <span className="flex items-center justify-center rounded-[2px] bg-white p-4 text-center font-serif text-ink-soft italic" style={{ width: Math.max(200, size.width || 0), height: 140 }}>
+            This sheet cannot be read any more.
+          </span>
+        ) : (
         <img
           src={`/api/sheets/${card.id}/picture?revision=${card.revision}`}
           width={Math.round(size.width)}
@@ -34,6 +39,7 @@ export function SheetTile({ card, onCopy, onRemove }: { card: SheetCard; onCopy:
           fetchPriority="low"
           draggable={false}
         />
+        )}
       </a>
       <div className="mt-3" style={{ width: Math.max(200, size.width) }}>
         <h2 className="truncate leading-tight font-semibold">{card.name}</h2>

@@ -19,7 +19,7 @@ export function Notices() {
           <p>{n.sentence}</p>
           {n.action && (
             <button
-              className="outlined"
+              className="outlined whitespace-nowrap"
               onClick={() => {
                 n.action?.run()
                 dismiss(n.id)

@@ -2,7 +2,7 @@
 import type { Edit } from "./Edit";
 
 /**
- * An edit to be kept.
+ * Edits to be kept: all of them, as one step, or none.
  */
 export type EditRequest = { 
 /**
@@ -16,4 +16,4 @@ request: string,
 /**
  * Edits of one gesture are undone together.
  */
-gesture: string | null, edit: Edit, };
+gesture: string | null, edits: Array<Edit>, };

@@ -17,4 +17,8 @@ height: number, unit: Unit, ppi: number, revision: number,
 /**
  * Seconds since 1970, UTC.
  */
-changed: number, };
+changed: number, 
+/**
+ * Its document could not be read.
+ */
+damaged: boolean, };

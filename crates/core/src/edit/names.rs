@@ -5,6 +5,14 @@ use super::opening_change::OpeningChange;
 use crate::sheet::{Fill, FillPaint, Finish, Form, FormId, FormShape, Join, Paint, PieceId, Sheet, Window};
 
 impl Edit {
+    /// What undo and redo call several edits that are one step, and whether the step adds something: it is called after what it adds, else after
+    /// its last edit.
+    pub fn name_of_all(edits: &[Edit], sheet: &Sheet) -> (String, bool) {
+        let adding = edits.iter().find(|e| e.adds(sheet));
+        let named = adding.or(edits.last());
+        (named.map(|e| e.name(sheet)).unwrap_or_default(), adding.is_some())
+    }
+
     /// What undo and redo call it.
     pub fn name(&self, sheet: &Sheet) -> String {
         let label = |id: &PieceId| sheet.piece(*id).map_or("piece".into(), |p| short(&p.label(sheet)));

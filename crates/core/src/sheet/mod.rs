@@ -206,6 +206,22 @@ impl Sheet {
         (px(self.width + 2.0 * bleed), px(self.height + 2.0 * bleed))
     }
 
+    /// The sheet without its pieces.
+    pub fn header(&self) -> Self {
+        Self {
+            name: self.name.clone(),
+            backdrop: self.backdrop.clone(),
+            border: self.border.clone(),
+            inks: self.inks.clone(),
+            credits: self.credits.clone(),
+            photos: self.photos.clone(),
+            drawings: self.drawings.clone(),
+            fonts: self.fonts.clone(),
+            pieces: Vec::new(),
+            ..*self
+        }
+    }
+
     /// A piece by its identifier.
     pub fn piece(&self, id: PieceId) -> Option<&Piece> {
         self.pieces.iter().find(|p| p.id == id)

@@ -32,4 +32,19 @@ impl Unit {
             Unit::Px => MM_PER_INCH / ppi,
         }
     }
+
+    /// As it is written in documents.
+    pub fn name(self) -> &'static str {
+        match self {
+            Unit::Mm => "mm",
+            Unit::Cm => "cm",
+            Unit::In => "in",
+            Unit::Px => "px",
+        }
+    }
+
+    /// The unit that is written so.
+    pub fn named(name: &str) -> Option<Self> {
+        [Unit::Mm, Unit::Cm, Unit::In, Unit::Px].into_iter().find(|unit| unit.name() == name)
+    }
 }

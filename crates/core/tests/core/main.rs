@@ -15,6 +15,7 @@ mod font_file;
 mod hostile;
 mod lettering;
 mod livewire;
+mod merging;
 mod named_parts;
 mod necks;
 mod opening_changes;

@@ -73,7 +73,7 @@ async fn upload(server: &Server, photo: &RgbImage, width: u32, height: u32, mark
 }
 
 async fn edit(server: &Server, sheet: &str, base: &mut u64, edit: Value) -> Result<()> {
-    let body = json!({ "base": *base, "request": Uuid::new_v4(), "gesture": null, "edit": edit });
+    let body = json!({ "base": *base, "request": Uuid::new_v4(), "gesture": null, "edits": [edit] });
     *base = server.post(&format!("/sheets/{sheet}/edits"), body).await?["revision"].as_u64().context("no revision")?;
     Ok(())
 }

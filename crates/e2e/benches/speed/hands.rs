@@ -33,7 +33,7 @@ async fn desk(server: &Server, browser: &Browser) -> Result<()> {
     .into_iter()
     .enumerate()
     {
-        let body = json!({ "base": base + 1, "request": Uuid::new_v4(), "gesture": null, "edit": edit });
+        let body = json!({ "base": base + 1, "request": Uuid::new_v4(), "gesture": null, "edits": [edit] });
         server.post(&format!("/sheets/{first}/edits"), body).await?;
     }
     for _ in 1..SHEETS {
@@ -176,7 +176,7 @@ async fn answers(server: &Server, browser: &Browser) -> Result<()> {
         server.upload("photos", "kite.jpg", std::fs::read(root().join("demo/photos/octopus-kite.jpg"))?).await?;
     let sheet = inky_e2e::steps::sheet(browser, server).await?;
     let edit = json!({ "edit": "fill_with_photo", "piece": sheet["sheet"]["pieces"][0]["id"], "fill": Uuid::new_v4(), "photo": card["id"] });
-    let body = json!({ "base": sheet["revision"], "request": Uuid::new_v4(), "gesture": null, "edit": edit });
+    let body = json!({ "base": sheet["revision"], "request": Uuid::new_v4(), "gesture": null, "edits": [edit] });
     server.post(&format!("/sheets/{}/edits", sheet["id"].as_str().context("no sheet")?), body).await?;
     browser.page.refresh().await?;
     browser.at("//nav//button[starts-with(@aria-label, 'Select')]").await?.click().await?;

@@ -75,7 +75,7 @@ async fn measure() -> Result<()> {
     let id = server.new_sheet("Speed").await?;
     let (piece, form) = (Uuid::new_v4(), Uuid::new_v4());
     let add = json!({ "edit": "add_lettering", "piece": piece, "form": form, "fill": Uuid::new_v4(), "text": "LANTERNNIGHT", "font": "anton" });
-    let body = json!({ "base": 1, "request": Uuid::new_v4(), "gesture": null, "edit": add });
+    let body = json!({ "base": 1, "request": Uuid::new_v4(), "gesture": null, "edits": [add] });
     let bench = server.keep(&id, "edits", body).await?;
     let lettering = bench["sheet"]["pieces"][0]["kind"]["opening"]["forms"][0]["shape"].clone();
     let tentative = format!("/sheets/{id}/tentative");

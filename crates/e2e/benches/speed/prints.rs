@@ -14,7 +14,7 @@ pub async fn measure(server: &Server, browser: &Browser) -> Result<()> {
                 .upload("photos", "kite.jpg", std::fs::read(root().join("demo/photos/octopus-kite.jpg"))?)
                 .await?;
             let edit = json!({ "edit": "add_photo", "piece": piece, "fill": Uuid::new_v4(), "photo": card["id"] });
-            let body = json!({ "base": 3, "request": Uuid::new_v4(), "gesture": null, "edit": edit });
+            let body = json!({ "base": 3, "request": Uuid::new_v4(), "gesture": null, "edits": [edit] });
             server.post(&format!("/sheets/{sheet}/edits"), body).await?;
         }
         let with = if photo { "with a photo in it" } else { "in ink" };
@@ -72,7 +72,7 @@ async fn printed_sheet(server: &Server) -> Result<(String, u64, Uuid)> {
     .into_iter()
     .enumerate()
     {
-        let body = json!({ "base": base + 1, "request": Uuid::new_v4(), "gesture": null, "edit": edit });
+        let body = json!({ "base": base + 1, "request": Uuid::new_v4(), "gesture": null, "edits": [edit] });
         server.post(&format!("/sheets/{sheet}/edits"), body).await?;
     }
     Ok((sheet, nodes, piece))

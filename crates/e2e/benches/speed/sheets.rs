@@ -46,7 +46,7 @@ pub async fn measure(database: &Database, browser: &Browser) -> Result<()> {
     let mut times = Vec::new();
     for round in 0..100 {
         let edit = moved(1000 + round, pieces[round % WINDOWS]);
-        let body = json!({ "base": base, "request": Uuid::new_v4(), "gesture": null, "edit": edit });
+        let body = json!({ "base": base, "request": Uuid::new_v4(), "gesture": null, "edits": [edit] });
         let begun = Instant::now();
         let answer = demo.call(reqwest::Method::POST, &format!("/sheets/{sheet}/edits"), Some(body)).await?.1;
         times.push(begun.elapsed());

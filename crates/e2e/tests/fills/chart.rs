@@ -75,7 +75,7 @@ async fn entry(bench: &Bench, at: usize, fills: &[Value], finish: Value) -> Resu
     edits.push(json!({ "edit": "set_finish", "piece": piece, "finish": finish }));
     let mut base = sheet["revision"].as_u64().context("no revision")?;
     for edit in edits {
-        let body = json!({ "base": base, "request": Uuid::new_v4(), "gesture": null, "edit": edit });
+        let body = json!({ "base": base, "request": Uuid::new_v4(), "gesture": null, "edits": [edit] });
         let kept = bench.server.post(&format!("/sheets/{id}/edits"), body).await?;
         base = kept["revision"].as_u64().with_context(|| kept.to_string())?;
     }
@@ -93,7 +93,7 @@ async fn every_fill_blend_and_finish_is_the_same_on_screen_and_in_the_file() -> 
     // the photo must be the sheet's before fills can show it
     let id = bench.sheet().await?["id"].as_str().context("no sheet")?.to_owned();
     let first = json!({ "edit": "add_picture", "piece": Uuid::new_v4(), "photo": photo["id"], "x": 210.0, "y": 250.0 });
-    let body = json!({ "base": 1, "request": Uuid::new_v4(), "gesture": null, "edit": first });
+    let body = json!({ "base": 1, "request": Uuid::new_v4(), "gesture": null, "edits": [first] });
     bench.server.post(&format!("/sheets/{id}/edits"), body).await?;
 
     // every blend mode, of a gradient over the photo

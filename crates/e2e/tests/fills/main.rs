@@ -274,7 +274,7 @@ async fn photos_of_every_kind_are_the_same_on_screen_and_in_the_file() -> Result
             json!({ "edit": "add_window", "piece": piece, "form": form, "fill": Uuid::new_v4() }),
             json!({ "edit": "fill_with_photo", "piece": piece, "fill": Uuid::new_v4(), "photo": card["id"] }),
         ] {
-            let body = json!({ "base": base, "request": Uuid::new_v4(), "gesture": null, "edit": edit });
+            let body = json!({ "base": base, "request": Uuid::new_v4(), "gesture": null, "edits": [edit] });
             base =
                 server.post(&format!("/sheets/{id}/edits"), body).await?["revision"].as_u64().context("no revision")?;
         }

@@ -1,14 +1,17 @@
 //! Edits: tried while a drag lasts, kept when it ends, undone and redone.
+//!
+//! An edit that was made for an older sheet is made on the newer one, if nobody else changed what it changes.
 
 use super::bench::{NO_SHEET, drawn, screen};
 use super::error::ApiError;
 use super::json_body::JsonBody;
+use super::tab::Tab;
 use super::types::{BenchChange, EditRequest, StepRequest, Tentative, TentativeRequest};
 use crate::app::App;
-use crate::storage::{SheetHead, SheetRow, Step, StepWrite, Written};
+use crate::storage::{Document, SheetHead, SheetRow, Step, StepWrite, Written};
 use axum::Json;
 use axum::extract::{Path, State};
-use inky_core::change::change_keyed;
+use inky_core::change::{change_keyed, put_together};
 use inky_core::edit::{Edit, apply};
 use inky_core::handles::{CellView, cell_views};
 use inky_core::library::LoadedLibrary;
@@ -17,111 +20,230 @@ use inky_core::sheet::{Piece, PieceId, Sheet, SheetId};
 use std::sync::Arc;
 use tokio::task::spawn_blocking;
 
+/// How often a change is computed anew because somebody else was faster.
+const TRIES: usize = 8;
+
 pub(super) async fn edit(
     State(app): State<Arc<App>>,
     Path(id): Path<SheetId>,
+    Tab(author): Tab,
     JsonBody(asked): JsonBody<EditRequest>,
 ) -> Result<Json<BenchChange>, ApiError> {
-    let EditRequest { base, request, gesture, edit } = asked;
-    let row = app.sheet(id).await?.ok_or(NO_SHEET)?;
-    if row.head.request == Some(request) {
-        return repeated(&app, row, base).await;
+    let EditRequest { base, request, gesture, edits } = asked;
+    if edits.is_empty() {
+        return Err(ApiError::Refused("There is nothing to change in this request.".into()));
     }
-    if row.head.revision != base {
-        return Err(ApiError::Stale(Box::new(drawn(&app, row).await?)));
-    }
-    let edits = vec![edit];
-    let library = app.library(&row.sheet, &edits).await?;
-    let (computing, before) = (Arc::clone(&app), Arc::clone(&row.sheet));
-    let made = spawn_blocking(move || {
-        let keys = computing.keys(id, base, &before);
-        let (after, keys) = change_keyed((&before, &keys), &edits, &library, &computing.scenes)?;
-        let (name, adds) = (edits[0].name(&before), edits[0].adds(&before));
-        Ok::<_, ApiError>((Arc::new(after), keys, name, adds))
-    });
-    let (after, keys, name, adds) = made.await??;
-    let write = StepWrite { base, request: Some(request), gesture };
-    let written = app.store.keep_step(id, write, Step { name: &name, adds, sheet: &after }).await?;
-    match written {
-        Written::Kept(head) => {
-            let after = SheetRow { head, sheet: after };
-            app.remember(&after);
-            app.remember_keys(id, after.head.revision, keys);
-            Ok(Json(changed(&app, &row, after).await?))
+    let edits = Arc::new(edits);
+    for _ in 0..TRIES {
+        let row = app.sheet_for(id, author).await?.ok_or(NO_SHEET)?;
+        // what was made for the present sheet was not kept before
+        if row.head.revision != base && app.store.requested(id, request).await?.is_some() {
+            return answer(&app, id, author, base).await;
         }
-        other => not_kept(&app, id, base, other).await,
+        let made = if row.head.revision == base {
+            made(&app, &row, Arc::clone(&edits)).await?
+        } else {
+            let Some(old) = app.sheet_at(id, base).await? else {
+                let sentence = "This sheet was changed meanwhile. You see its newest state now.";
+                return Err(stale(&app, row, sentence.into()).await?);
+            };
+            match made_on_newer(&app, &old, &row, Arc::clone(&edits)).await {
+                Err(ApiError::Met(place)) => {
+                    let sentence =
+                        format!("Somebody else changed {place} meanwhile, so that your change was not made.");
+                    return Err(stale(&app, row, sentence).await?);
+                }
+                made => made?,
+            }
+        };
+        let write = StepWrite { base: row.head.revision, request: Some(request), gesture, author };
+        let Made { sheet, keys, document, name, adds } = made;
+        let step = Step { name: &name, adds, before: row.tree.root(), sheet: &sheet, document: &document };
+        match app.store.keep_step(id, write, step).await? {
+            Written::Kept(revision) => {
+                app.remember(id, revision, &sheet, &document.tree);
+                app.remember_keys(id, revision, keys);
+                return answer(&app, id, author, base).await;
+            }
+            Written::Repeated => return answer(&app, id, author, base).await,
+            Written::NoSheet => return Err(NO_SHEET),
+            Written::Stale => {}
+        }
     }
+    Err(ApiError::Refused("Too many changes are made to this sheet at once. Do it again.".into()))
 }
 
-/// A request whose answer was lost, or that came while another was kept.
-async fn not_kept(app: &Arc<App>, id: SheetId, base: u64, written: Written) -> Result<Json<BenchChange>, ApiError> {
-    let row = app.sheet(id).await?.ok_or(NO_SHEET)?;
-    match written {
-        Written::Repeated => repeated(app, row, base).await,
-        Written::NoSheet => Err(NO_SHEET),
-        Written::Kept(_) | Written::Stale | Written::Nothing => Err(ApiError::Stale(Box::new(drawn(app, row).await?))),
-    }
+/// What edits make of a sheet, ready to be kept.
+struct Made {
+    sheet: Arc<Sheet>,
+    keys: Arc<Keys>,
+    document: Document,
+    /// What undo calls it.
+    name: String,
+    adds: bool,
 }
 
-/// The answer to a request that was kept already: what changed since the revision it was made for, if that is remembered.
-async fn repeated(app: &Arc<App>, row: SheetRow, base: u64) -> Result<Json<BenchChange>, ApiError> {
-    let before = app.remembered(row.head.id, base).unwrap_or_else(|| {
-        // not remembered: everything is sent
-        Arc::new(Sheet { pieces: Vec::new(), name: String::new(), ..(*row.sheet).clone() })
+async fn made(app: &Arc<App>, row: &SheetRow, edits: Arc<Vec<Edit>>) -> Result<Made, ApiError> {
+    let library = app.library(&row.sheet, &edits).await?;
+    let (app, row) = (Arc::clone(app), row.clone());
+    let making = spawn_blocking(move || {
+        let keys = app.keys(row.head.id, row.head.revision, &row.sheet);
+        let (sheet, keys) = change_keyed((&row.sheet, &keys), &edits, &library, &app.scenes)?;
+        let document = Document::of(&sheet, Some((&row.sheet, &row.tree)))?;
+        let (name, adds) = Edit::name_of_all(&edits, &row.sheet);
+        Ok::<_, ApiError>(Made { sheet: Arc::new(sheet), keys, document, name, adds })
     });
-    let head = SheetHead { revision: base, ..row.head.clone() };
-    Ok(Json(changed(app, &SheetRow { head, sheet: before }, row).await?))
+    making.await?
+}
+
+/// The same for edits that were made for an older sheet.
+async fn made_on_newer(
+    app: &Arc<App>,
+    old: &SheetRow,
+    row: &SheetRow,
+    edits: Arc<Vec<Edit>>,
+) -> Result<Made, ApiError> {
+    let mine = made(app, old, Arc::clone(&edits)).await?;
+    let both = together(app, (Arc::clone(&old.sheet), mine.sheet), row, &edits).await?;
+    Ok(Made { name: mine.name, adds: mine.adds, ..both })
+}
+
+/// What changed between two documents, made on a newer one.
+async fn together(
+    app: &Arc<App>,
+    (base, mine): (Arc<Sheet>, Arc<Sheet>),
+    row: &SheetRow,
+    edits: &[Edit],
+) -> Result<Made, ApiError> {
+    // what either of them refers to
+    let mut both = row.sheet.header();
+    both.fonts.extend(mine.fonts.clone());
+    both.drawings.extend(mine.drawings.clone());
+    let mut library = app.library(&both, edits).await?;
+    library.mattes.extend(app.library(&mine, &[]).await?.mattes);
+    let (app, row) = (Arc::clone(app), row.clone());
+    let making = spawn_blocking(move || {
+        let keys = app.keys(row.head.id, row.head.revision, &row.sheet);
+        let (sheet, keys) = put_together(&base, &mine, (&row.sheet, &keys), &library, &app.scenes)?;
+        let document = Document::of(&sheet, Some((&row.sheet, &row.tree)))?;
+        Ok::<_, ApiError>(Made { sheet: Arc::new(sheet), keys, document, name: String::new(), adds: false })
+    });
+    making.await?
+}
+
+/// A refusal together with the newest sheet.
+async fn stale(app: &Arc<App>, row: SheetRow, sentence: String) -> Result<ApiError, ApiError> {
+    Ok(ApiError::Stale(sentence, Box::new(drawn(app, row).await?)))
+}
+
+/// What a tab that knows the sheet at `base` has not seen yet.
+async fn answer(
+    app: &Arc<App>,
+    id: SheetId,
+    author: Option<uuid::Uuid>,
+    base: u64,
+) -> Result<Json<BenchChange>, ApiError> {
+    app.changed.send(id);
+    changes_since(app, id, author, base).await.map(Json)
+}
+
+/// Everything that changed since a revision; all of the sheet where that is not remembered any more.
+pub(super) async fn changes_since(
+    app: &Arc<App>,
+    id: SheetId,
+    author: Option<uuid::Uuid>,
+    base: u64,
+) -> Result<BenchChange, ApiError> {
+    let after = app.sheet_for(id, author).await?.ok_or(NO_SHEET)?;
+    let before = match app.sheet_at(id, base).await? {
+        Some(before) => before.sheet,
+        None => Arc::new(Sheet { name: String::new(), ..after.sheet.header() }),
+    };
+    changed(app, (before, base), after).await
 }
 
 pub(super) async fn undo(
     state: State<Arc<App>>,
     id: Path<SheetId>,
+    tab: Tab,
     asked: JsonBody<StepRequest>,
 ) -> Result<Json<BenchChange>, ApiError> {
-    step(state, id, asked, true).await
+    step(state, id, tab, asked, true).await
 }
 
 pub(super) async fn redo(
     state: State<Arc<App>>,
     id: Path<SheetId>,
+    tab: Tab,
     asked: JsonBody<StepRequest>,
 ) -> Result<Json<BenchChange>, ApiError> {
-    step(state, id, asked, false).await
+    step(state, id, tab, asked, false).await
 }
 
+/// Takes back a tab's own last step, or makes it again, whatever others did meanwhile, unless they changed the same.
 async fn step(
     State(app): State<Arc<App>>,
     Path(id): Path<SheetId>,
+    Tab(author): Tab,
     JsonBody(asked): JsonBody<StepRequest>,
     back: bool,
 ) -> Result<Json<BenchChange>, ApiError> {
-    let before = app.sheet(id).await?.ok_or(NO_SHEET)?;
-    let write = StepWrite { base: asked.base, request: Some(asked.request), gesture: None };
-    match app.store.step_sheet(id, write, back).await? {
-        Written::Kept(_) => {
-            let after = app.sheet(id).await?.ok_or(NO_SHEET)?;
-            Ok(Json(changed(&app, &before, after).await?))
+    let StepRequest { base, request } = asked;
+    for _ in 0..TRIES {
+        let row = app.sheet_for(id, author).await?.ok_or(NO_SHEET)?;
+        if app.store.requested(id, request).await?.is_some() {
+            return answer(&app, id, author, base).await;
         }
-        Written::Nothing => {
-            let sentence = if back { "There is nothing to undo." } else { "There is nothing to redo." };
-            Err(ApiError::Refused(sentence.into()))
+        let Some(step) = app.store.next_step(id, author, back).await? else {
+            let sentence = if back { "There is nothing of yours to undo." } else { "There is nothing to redo." };
+            return Err(ApiError::Refused(sentence.into()));
+        };
+        let (from, to) = if back { (step.after, step.before) } else { (step.before, step.after) };
+        let goal = Arc::new(app.store.document(to).await?.0);
+        let (sheet, document) = if row.head.root == from {
+            let document = Document::of(&goal, Some((&row.sheet, &row.tree)))?;
+            (goal, document)
+        } else {
+            let was = Arc::new(app.store.document(from).await?.0);
+            match together(&app, (was, goal), &row, &[]).await {
+                Err(ApiError::Met(place)) => {
+                    let what = if back { "undone" } else { "redone" };
+                    let between = app.store.steps_after(id, step.seq).await?;
+                    let later =
+                        between.last().map_or_else(String::new, |s| format!(" (the last step was “{}”)", s.name));
+                    let sentence =
+                        format!("“{}” cannot be {what}: somebody else changed {place} since{later}.", step.name);
+                    return Err(ApiError::Refused(sentence));
+                }
+                made => made.map(|made| (made.sheet, made.document))?,
+            }
+        };
+        let write = StepWrite { base: row.head.revision, request: Some(request), gesture: None, author };
+        match app.store.keep_undo(id, write, (&sheet, &document), (step.seq, back)).await? {
+            Written::Kept(revision) => {
+                app.remember(id, revision, &sheet, &document.tree);
+                return answer(&app, id, author, base).await;
+            }
+            Written::Repeated => return answer(&app, id, author, base).await,
+            Written::NoSheet => return Err(NO_SHEET),
+            Written::Stale => {}
         }
-        other => not_kept(&app, id, asked.base, other).await,
     }
+    Err(ApiError::Refused("Too many changes are made to this sheet at once. Do it again.".into()))
 }
 
 /// What changed from one revision to another.
-async fn changed(app: &Arc<App>, before: &SheetRow, after: SheetRow) -> Result<BenchChange, ApiError> {
+async fn changed(app: &Arc<App>, (old, base): (Arc<Sheet>, u64), after: SheetRow) -> Result<BenchChange, ApiError> {
     let library = app.library(&after.sheet, &[]).await?;
-    let (app, old, base) = (Arc::clone(app), Arc::clone(&before.sheet), before.head.revision);
+    let app = Arc::clone(app);
     Ok(spawn_blocking(move || {
-        let SheetRow { head: SheetHead { id, revision, undo, redo, .. }, sheet } = after;
+        let SheetRow { head: SheetHead { id, revision, undo, redo, .. }, sheet, .. } = after;
         let was = app.keys(id, base, &old);
         let screen = screen(&app, &sheet, app.keys(id, revision, &sheet), &library);
         let page = (screen.builder.keys().of_page() != was.of_page()).then(|| screen.page());
         let views = screen.pieces_unlike(&was);
-        let header = Sheet { pieces: Vec::new(), ..(*sheet).clone() };
-        let same = header == Sheet { pieces: Vec::new(), ..(*old).clone() };
+        let header = sheet.header();
+        let same = header == old.header();
         BenchChange {
             id,
             base,

@@ -1,7 +1,7 @@
 //! Errors as answers: a status and one sentence for a person.
 
 use super::types::{Bench, Sentence};
-use crate::errors::{AWAY, BROKEN, BringError, PictureError};
+use crate::errors::{AWAY, BROKEN, BringError, FULL, PictureError};
 use crate::storage::StoreError;
 use axum::Json;
 use axum::http::StatusCode;
@@ -14,8 +14,12 @@ pub(crate) enum ApiError {
     NotFound(&'static str),
     /// The request makes no sense or breaks a rule of the job.
     Refused(String),
-    Stale(Box<Bench>),
+    /// What both changed: a change that was made for an older sheet meets one of somebody else.
+    Met(String),
+    /// A sentence, and the newest sheet.
+    Stale(String, Box<Bench>),
     Away(StoreError),
+    Full(StoreError),
     Foreign,
     Broken(String),
 }
@@ -23,8 +27,10 @@ pub(crate) enum ApiError {
 impl From<StoreError> for ApiError {
     fn from(error: StoreError) -> Self {
         match error {
-            StoreError::Database(_) => Self::Away(error),
-            StoreError::Document(_) | StoreError::File(_) | StoreError::Incomplete(_) => {
+            StoreError::Away(_) => Self::Away(error),
+            StoreError::Full(_) => Self::Full(error),
+            StoreError::Damaged => Self::Refused("This sheet is damaged: its document cannot be read.".into()),
+            StoreError::Database(_) | StoreError::Document(_) | StoreError::File(_) | StoreError::Incomplete(_) => {
                 Self::Broken(error.to_string())
             }
         }
@@ -64,7 +70,11 @@ impl From<Refusal> for ApiError {
 
 impl From<ChangeError> for ApiError {
     fn from(error: ChangeError) -> Self {
-        Self::Refused(error.to_string())
+        match error {
+            ChangeError::Met(place, _) => Self::Met(place),
+            ChangeError::Unreadable(why) => Self::Broken(why),
+            refused @ (ChangeError::Refused(_) | ChangeError::NotDrawable(..)) => Self::Refused(refused.to_string()),
+        }
     }
 }
 
@@ -81,13 +91,17 @@ impl IntoResponse for ApiError {
             Self::NotFound(sentence) => say(StatusCode::NOT_FOUND, sentence.into()),
             Self::Refused(sentence) => say(StatusCode::UNPROCESSABLE_ENTITY, sentence),
             Self::Foreign => say(StatusCode::FORBIDDEN, "This request does not come from Inky Window itself.".into()),
-            Self::Stale(bench) => {
-                let sentence = "This sheet was changed in another tab. You see its newest state now.".into();
+            Self::Met(place) => say(StatusCode::CONFLICT, format!("Somebody else changed {place} meanwhile.")),
+            Self::Stale(sentence, bench) => {
                 (StatusCode::CONFLICT, Json(Sentence { sentence, bench: Some(bench) })).into_response()
             }
             Self::Away(error) => {
                 tracing::warn!(%error, "the database does not answer");
                 say(StatusCode::SERVICE_UNAVAILABLE, AWAY.into())
+            }
+            Self::Full(error) => {
+                tracing::error!(%error, "nothing can be kept");
+                say(StatusCode::INSUFFICIENT_STORAGE, FULL.into())
             }
             Self::Broken(error) => {
                 tracing::error!(%error, "a request failed");

@@ -8,11 +8,13 @@ mod fonts;
 mod guard;
 mod jobs;
 mod json_body;
+mod news;
 mod photos;
 mod proposals;
 mod sheets;
 mod stock;
 mod subjects;
+mod tab;
 pub mod types;
 
 pub use guard::is_own;
@@ -28,8 +30,8 @@ use std::sync::Arc;
 use tower_http::catch_panic::CatchPanicLayer;
 use tower_http::services::{ServeDir, ServeFile};
 
-/// Bytes of a request that is not a file.
-const BODY: usize = 2 << 20;
+/// Bytes of a request that is not a file: a contour of as many nodes as a window may have, or as many places of a brush.
+const BODY: usize = 16 << 20;
 /// Bytes of a sheet file with all its photos.
 const SHEET_FILE: usize = 512 << 20;
 
@@ -42,7 +44,10 @@ pub(crate) fn router(app: Arc<App>, port: u16) -> Router {
         .route("/sheets/{id}", get(sheets::bench).delete(sheets::remove))
         .route("/sheets/{id}/restore", post(sheets::restore))
         .route("/sheets/{id}/copy", post(sheets::copy))
-        .route("/sheets/{id}/revision", get(sheets::revision))
+        .route("/sheets/{id}/changes", get(news::changes))
+        .route("/sheets/{id}/news", get(news::news))
+        .route("/sheets/{id}/events", get(news::events))
+        .route("/sheets/{id}/presence", post(news::select))
         .route("/sheets/{id}/picture", get(sheets::picture))
         .route("/sheets/{id}/edits", post(edits::edit))
         .route("/sheets/{id}/tentative", post(edits::tentative))

@@ -3,7 +3,8 @@
 use super::bench::{NO_SHEET, drawn};
 use super::error::ApiError;
 use super::json_body::JsonBody;
-use super::types::{Bench, Made, NewSheet, Revision, SheetCard};
+use super::tab::Tab;
+use super::types::{Bench, Made, NewSheet, SheetCard};
 use crate::app::App;
 use crate::background::in_background;
 use axum::Json;
@@ -29,13 +30,14 @@ pub(super) async fn list(State(app): State<Arc<App>>) -> Result<Json<Vec<SheetCa
             .into_iter()
             .map(|l| SheetCard {
                 id: l.id,
-                name: l.sheet.name,
-                width: l.sheet.width,
-                height: l.sheet.height,
-                unit: l.sheet.unit,
-                ppi: l.sheet.ppi,
+                name: l.name,
+                width: l.width,
+                height: l.height,
+                unit: l.unit,
+                ppi: l.ppi,
                 revision: l.revision,
                 changed: l.changed.unix_timestamp(),
+                damaged: l.damaged,
             })
             .collect(),
     ))
@@ -47,17 +49,21 @@ pub(super) async fn create(
 ) -> Result<Json<Made>, ApiError> {
     let sheet = Sheet::new(new.name.trim(), new.width, new.height, new.unit, new.ppi);
     check_sheet(&sheet)?;
-    Ok(Json(Made { id: app.store.create_sheet(&sheet, "new sheet").await? }))
+    Ok(Json(Made { id: app.store.create_sheet(&sheet).await? }))
 }
 
 pub(super) async fn import(State(app): State<Arc<App>>, body: Bytes) -> Result<Json<Made>, ApiError> {
     let file = SheetFile::read(&body)?;
     let sheet = app.take_sheet_file(file, None).await?;
-    Ok(Json(Made { id: app.store.create_sheet(&sheet, "bring in the sheet file").await? }))
+    Ok(Json(Made { id: app.store.create_sheet(&sheet).await? }))
 }
 
-pub(super) async fn bench(State(app): State<Arc<App>>, Path(id): Path<SheetId>) -> Result<Json<Bench>, ApiError> {
-    let row = app.sheet(id).await?.ok_or(NO_SHEET)?;
+pub(super) async fn bench(
+    State(app): State<Arc<App>>,
+    Path(id): Path<SheetId>,
+    Tab(author): Tab,
+) -> Result<Json<Bench>, ApiError> {
+    let row = app.sheet_for(id, author).await?.ok_or(NO_SHEET)?;
     Ok(Json(drawn(&app, row).await?))
 }
 
@@ -77,16 +83,12 @@ pub(super) async fn copy(State(app): State<Arc<App>>, Path(id): Path<SheetId>) -
     let row = app.sheet(id).await?.ok_or(NO_SHEET)?;
     let mut sheet = (*row.sheet).clone();
     sheet.name = sheet.name.chars().take(190).chain(", copy".chars()).collect();
-    Ok(Json(Made { id: app.store.create_sheet(&sheet, "copy the sheet").await? }))
-}
-
-pub(super) async fn revision(State(app): State<Arc<App>>, Path(id): Path<SheetId>) -> Result<Json<Revision>, ApiError> {
-    Ok(Json(Revision { revision: app.store.revision(id).await?.ok_or(NO_SHEET)? }))
+    Ok(Json(Made { id: app.store.create_sheet(&sheet).await? }))
 }
 
 /// A small picture of the sheet, drawn like the files it delivers.
 pub(super) async fn picture(State(app): State<Arc<App>>, Path(id): Path<SheetId>) -> Result<Response, ApiError> {
-    let head = app.store.head(id).await?.ok_or(NO_SHEET)?;
+    let head = app.store.head(id, None).await?.ok_or(NO_SHEET)?;
     let png = match app.store.thumbnail(id, head.revision).await? {
         Some(png) => png,
         None => {

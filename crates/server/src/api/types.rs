@@ -25,6 +25,8 @@ pub struct SheetCard {
     pub revision: u64,
     /// Seconds since 1970, UTC.
     pub changed: i64,
+    /// Its document could not be read.
+    pub damaged: bool,
 }
 
 /// A sheet to be made; millimetres, pixels per inch.
@@ -60,7 +62,7 @@ pub struct Bench {
 
 impl Bench {
     pub(super) fn new(row: SheetRow, scene: SceneView) -> Self {
-        let SheetRow { head: SheetHead { id, revision, undo, redo, .. }, sheet } = row;
+        let SheetRow { head: SheetHead { id, revision, undo, redo, .. }, sheet, .. } = row;
         Self { id, revision, sheet, scene, undo, redo }
     }
 }
@@ -92,7 +94,7 @@ pub struct BenchChange {
     pub views: Vec<Arc<PieceView>>,
 }
 
-/// An edit to be kept.
+/// Edits to be kept: all of them, as one step, or none.
 #[derive(Debug, Deserialize, TS)]
 pub struct EditRequest {
     /// The revision it was made for.
@@ -103,7 +105,7 @@ pub struct EditRequest {
     /// Edits of one gesture are undone together.
     #[ts(type = "string | null")]
     pub gesture: Option<Uuid>,
-    pub edit: Edit,
+    pub edits: Vec<Edit>,
 }
 
 /// Edits to be tried, of which nothing is kept.
@@ -140,10 +142,27 @@ pub struct StepRequest {
     pub request: Uuid,
 }
 
-/// At which revision a sheet is.
-#[derive(Debug, Serialize, TS)]
-pub struct Revision {
+/// At which revision a sheet is, and who has it open.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, TS)]
+pub struct News {
     pub revision: u64,
+    /// The other tabs that have it open.
+    pub others: Vec<OtherTab>,
+}
+
+/// Another tab that has a sheet open.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, TS)]
+pub struct OtherTab {
+    #[ts(type = "string")]
+    pub tab: Uuid,
+    /// The piece that is selected there.
+    pub selected: Option<PieceId>,
+}
+
+/// What is selected in a tab.
+#[derive(Debug, Deserialize, TS)]
+pub struct Selected {
+    pub selected: Option<PieceId>,
 }
 
 /// A photo that was taken in.

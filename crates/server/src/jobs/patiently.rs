@@ -12,7 +12,7 @@ where
     let mut tries = 0;
     loop {
         match f().await {
-            Err(PictureError::Store(StoreError::Database(_))) if tries < 15 => tries += 1,
+            Err(PictureError::Store(StoreError::Away(_))) if tries < 15 => tries += 1,
             result => return result.map_err(|e| e.sentence()),
         }
         tokio::time::sleep(Duration::from_secs(2)).await;

@@ -12,6 +12,7 @@ use std::sync::{Arc, PoisonError};
 use std::time::Duration;
 use tokio::sync::watch;
 use tokio::task::JoinSet;
+use uuid::Uuid;
 
 /// Jobs at the same time.
 const WORKERS: usize = 2;
@@ -38,15 +39,26 @@ pub(crate) fn start_workers(app: &Arc<App>) -> Workers {
     let (stop, stopped) = watch::channel(false);
     let mut tasks = JoinSet::new();
     for _ in 0..WORKERS {
-        tasks.spawn(work(Arc::clone(app), stopped.clone()));
+        let (app, stopped) = (Arc::clone(app), stopped.clone());
+        tasks.spawn(async move {
+            // a job that panics ends neither the worker nor the server
+            while let Err(error) = tokio::spawn(work(Arc::clone(&app), stopped.clone())).await {
+                tracing::error!(%error, "a worker is started anew");
+            }
+        });
     }
     Workers { stop, tasks }
 }
 
 async fn work(app: Arc<App>, mut stopped: watch::Receiver<bool>) {
+    let worker = Uuid::new_v4();
+    let given_up = serde_json::to_string(&Outcome::Failed {
+        sentence: "This was given up: it ended early twice. Try it smaller, or with fewer ppi.".into(),
+    });
+    let given_up = given_up.unwrap_or_default();
     while !*stopped.borrow() {
-        match app.store.take_job().await {
-            Ok(Some(job)) => run(&app, job, &mut stopped).await,
+        match app.store.take_job(worker, &given_up).await {
+            Ok(Some(job)) => run(&app, job, worker, &mut stopped).await,
             Ok(None) => {
                 tokio::select! {
                     () = app.wake.notified() => {}
@@ -65,7 +77,7 @@ async fn work(app: Arc<App>, mut stopped: watch::Receiver<bool>) {
     }
 }
 
-async fn run(app: &Arc<App>, job: JobRow, stopped: &mut watch::Receiver<bool>) {
+async fn run(app: &Arc<App>, job: JobRow, worker: Uuid, stopped: &mut watch::Receiver<bool>) {
     let progress = Arc::new(Progress::default());
     let work = execute(app, &job, Arc::clone(&progress));
     tokio::pin!(work);
@@ -80,7 +92,7 @@ async fn run(app: &Arc<App>, job: JobRow, stopped: &mut watch::Receiver<bool>) {
             () = tokio::time::sleep(REPORT) => {
                 let done = progress.done.load(Ordering::Relaxed) as f32 / 1000.0;
                 let what = *progress.what.lock().unwrap_or_else(PoisonError::into_inner);
-                match app.store.report_job(job.id, done, what).await {
+                match app.store.report_job(job.id, worker, done, what).await {
                     // nobody waits for the computation, which ends by itself at its next look at the watch
                     Ok(true) => {
                         progress.cancelled.store(true, Ordering::Relaxed);
@@ -93,6 +105,9 @@ async fn run(app: &Arc<App>, job: JobRow, stopped: &mut watch::Receiver<bool>) {
         }
     };
     if given_back {
+        if let Err(error) = app.store.give_job_back(job.id, worker).await {
+            tracing::warn!(%error, job = %job.id, "a job is taken again once its worker is missed");
+        }
         return;
     }
     let (state, outcome) = match result {
@@ -102,15 +117,15 @@ async fn run(app: &Arc<App>, job: JobRow, stopped: &mut watch::Receiver<bool>) {
         }
         Err(sentence) => (JobState::Failed, Outcome::Failed { sentence }),
     };
-    if let Err(error) = finish(app, &job, state, &outcome).await {
+    if let Err(error) = finish(app, &job, worker, state, &outcome).await {
         tracing::error!(%error, job = %job.id, "the end of a job could not be written");
     }
 }
 
-async fn finish(app: &App, job: &JobRow, state: JobState, outcome: &Outcome) -> Result<(), String> {
+async fn finish(app: &App, job: &JobRow, worker: Uuid, state: JobState, outcome: &Outcome) -> Result<(), String> {
     let outcome = serde_json::to_string(outcome).map_err(|e| e.to_string())?;
     let outcome = outcome.as_str();
-    patiently(|| async move { Ok(app.store.finish_job(job.id, state, outcome).await?) }).await
+    patiently(|| async move { Ok(app.store.finish_job(job.id, worker, state, outcome).await?) }).await
 }
 
 async fn execute(app: &Arc<App>, job: &JobRow, progress: Arc<Progress>) -> Result<Outcome, String> {

@@ -42,7 +42,7 @@ impl Store {
     }
 
     async fn put_chunks(&self, hash: &str, size: u64, mut from: impl AsyncRead + Unpin) -> Result<(), StoreError> {
-        if self.blob_size(hash).await?.is_some() {
+        if self.use_file(hash).await? {
             return Ok(());
         }
         let mut tx = self.pool.begin().await?;
@@ -66,6 +66,15 @@ impl Store {
             .await?;
         tx.commit().await?;
         Ok(())
+    }
+
+    /// Whether a file is there; it is not swept for a while then.
+    pub async fn use_file(&self, hash: &str) -> Result<bool, StoreError> {
+        sqlx::query("UPDATE blobs SET used = CURRENT_TIMESTAMP(3) WHERE hash = ?")
+            .bind(hash)
+            .execute(&self.pool)
+            .await?;
+        Ok(self.blob_size(hash).await?.is_some())
     }
 
     /// How many bytes a file has; none if it was never kept.

@@ -10,6 +10,8 @@ use uuid::Uuid;
 
 /// Seconds without a sign of life after which a running job is taken by another worker.
 const GONE: u32 = 15;
+/// How often a job is begun whose worker was gone each time.
+const TRIES: u32 = 2;
 
 /// Where a job stands.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, TS)]
@@ -32,9 +34,11 @@ pub struct JobRow {
     pub done: f32,
     pub step: String,
     pub outcome: Option<String>,
+    /// How often it was begun before.
+    pub tries: u32,
 }
 
-const COLUMNS: &str = "id, sheet, task, state, done, step, outcome";
+const COLUMNS: &str = "id, sheet, task, state, done, step, outcome, tries";
 
 impl JobState {
     fn of(text: &str) -> Self {
@@ -67,6 +71,7 @@ fn job(r: &MySqlRow) -> Result<JobRow, StoreError> {
         done: r.try_get(4)?,
         step: r.try_get(5)?,
         outcome: r.try_get(6)?,
+        tries: r.try_get(7)?,
     })
 }
 
@@ -93,48 +98,49 @@ impl Store {
         sqlx::query(sql).bind(sheet.0).fetch_all(&self.pool).await?.iter().map(job).collect()
     }
 
-    /// Takes the oldest job that waits or whose worker is gone.
-    pub async fn take_job(&self) -> Result<Option<JobRow>, StoreError> {
+    /// A worker takes the oldest job that waits or whose worker is gone. One that was begun often enough is given up for good: `outcome` (JSON) is
+    /// what is said of it.
+    pub async fn take_job(&self, worker: Uuid, outcome: &str) -> Result<Option<JobRow>, StoreError> {
         let mut tx = self.pool.begin().await?;
+        let gone = "state = 'running' AND alive < CURRENT_TIMESTAMP(3) - INTERVAL ? SECOND";
+        let sql = format!("UPDATE jobs SET state = 'failed', outcome = ? WHERE {gone} AND tries >= ?");
+        let given_up = sqlx::query(sqlx::AssertSqlSafe(sql)).bind(outcome).bind(GONE).bind(TRIES);
+        given_up.execute(&mut *tx).await?;
         let sql = sqlx::AssertSqlSafe(format!(
-            "SELECT {COLUMNS} FROM jobs WHERE state = 'waiting' OR (state = 'running' AND \
-             alive < CURRENT_TIMESTAMP(3) - INTERVAL ? SECOND) ORDER BY made LIMIT 1 FOR UPDATE SKIP LOCKED"
+            "SELECT {COLUMNS} FROM jobs WHERE state = 'waiting' OR ({gone}) ORDER BY made LIMIT 1 FOR UPDATE SKIP LOCKED"
         ));
         let Some(row) = sqlx::query(sql).bind(GONE).fetch_optional(&mut *tx).await? else {
+            tx.commit().await?;
             return Ok(None);
         };
         let taken = job(&row)?;
-        sqlx::query("UPDATE jobs SET state = 'running', alive = CURRENT_TIMESTAMP(3) WHERE id = ?")
-            .bind(taken.id)
-            .execute(&mut *tx)
-            .await?;
+        let sql = "UPDATE jobs SET state = 'running', alive = CURRENT_TIMESTAMP(3), tries = tries + 1, worker = ? WHERE id = ?";
+        sqlx::query(sql).bind(worker).bind(taken.id).execute(&mut *tx).await?;
         tx.commit().await?;
         Ok(Some(taken))
     }
 
-    /// Writes how far a job is; whether it is to be given up.
-    pub async fn report_job(&self, id: Uuid, done: f32, step: &str) -> Result<bool, StoreError> {
-        sqlx::query(
-            "UPDATE jobs SET done = ?, step = ?, alive = CURRENT_TIMESTAMP(3) WHERE id = ? AND state = 'running'",
-        )
-        .bind(done)
-        .bind(step)
-        .bind(id)
-        .execute(&self.pool)
-        .await?;
-        let row = sqlx::query("SELECT cancel FROM jobs WHERE id = ?").bind(id).fetch_optional(&self.pool).await?;
-        Ok(row.map(|r| r.try_get(0)).transpose()?.unwrap_or(true))
+    /// A worker gives a job back as it took it: it was not the job's fault.
+    pub async fn give_job_back(&self, id: Uuid, worker: Uuid) -> Result<(), StoreError> {
+        let sql =
+            "UPDATE jobs SET state = 'waiting', tries = tries - 1 WHERE id = ? AND worker = ? AND state = 'running'";
+        sqlx::query(sql).bind(id).bind(worker).execute(&self.pool).await?;
+        Ok(())
     }
 
-    /// Writes how a job ended; `outcome` is JSON.
-    pub async fn finish_job(&self, id: Uuid, state: JobState, outcome: &str) -> Result<(), StoreError> {
-        sqlx::query("UPDATE jobs SET state = ?, outcome = ?, done = IF(? = 'done', 1, done) WHERE id = ?")
-            .bind(state.name())
-            .bind(outcome)
-            .bind(state.name())
-            .bind(id)
-            .execute(&self.pool)
-            .await?;
+    /// A worker writes how far a job is; whether it is to be given up: because nobody wants it any more, or because another worker has it.
+    pub async fn report_job(&self, id: Uuid, worker: Uuid, done: f32, step: &str) -> Result<bool, StoreError> {
+        let sql = "UPDATE jobs SET done = ?, step = ?, alive = CURRENT_TIMESTAMP(3) WHERE id = ? AND worker = ? AND state = 'running'";
+        sqlx::query(sql).bind(done).bind(step).bind(id).bind(worker).execute(&self.pool).await?;
+        let row = sqlx::query("SELECT cancel OR worker <> ? FROM jobs WHERE id = ?").bind(worker).bind(id);
+        Ok(row.fetch_optional(&self.pool).await?.map(|r| r.try_get(0)).transpose()?.unwrap_or(true))
+    }
+
+    /// Writes how a job ended, if the worker still has it; `outcome` is JSON.
+    pub async fn finish_job(&self, id: Uuid, worker: Uuid, state: JobState, outcome: &str) -> Result<(), StoreError> {
+        let sql = "UPDATE jobs SET state = ?, outcome = ?, done = IF(? = 'done', 1, done) WHERE id = ? AND worker = ? AND state = 'running'";
+        let set = sqlx::query(sql).bind(state.name()).bind(outcome).bind(state.name()).bind(id).bind(worker);
+        set.execute(&self.pool).await?;
         Ok(())
     }
 

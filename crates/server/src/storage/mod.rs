@@ -1,14 +1,24 @@
 //! What is kept in MariaDB, and how.
 
 mod blobs;
+mod documents;
+mod failure;
+mod history;
 mod jobs;
 mod photos;
+mod presence;
 mod sheets;
+mod sweep;
 mod vectors;
+mod whole_documents;
 
 pub use blobs::StoredFile;
+pub use documents::{Document, PartId, Tree};
+pub use history::{Step, StepWrite, Written};
 pub use jobs::{JobRow, JobState};
-pub use sheets::{SheetHead, SheetRow, Step, StepWrite, Written};
+pub use presence::Present;
+pub use sheets::{SheetHead, SheetRow};
+pub use sweep::Swept;
 
 use sqlx::SqlSafeStr;
 use sqlx::migrate::{Migration, MigrationType, Migrator};
@@ -25,31 +35,24 @@ fn tables() -> Migrator {
         step(1, "start", include_str!("../../migrations/0001_start.sql")),
         step(2, "drawings and fonts", include_str!("../../migrations/0002_drawings_and_fonts.sql")),
         step(3, "steps that add", include_str!("../../migrations/0003_steps_that_add.sql")),
+        step(4, "documents in parts", include_str!("../../migrations/0004_documents_in_parts.sql")),
+        step(5, "jobs that are tried again", include_str!("../../migrations/0005_jobs_that_are_tried_again.sql")),
+        step(6, "files in use", include_str!("../../migrations/0006_files_in_use.sql")),
     ])
 }
 
 /// The database.
 ///
 /// # Errors
-/// Every method fails with [`StoreError::Database`] where the database is away or refuses; what was to be written has not been then. Methods that
-/// read documents also fail with [`StoreError::Document`] where one of them cannot be read.
+/// Every method fails with [`StoreError::Away`] where the database does not answer, with [`StoreError::Full`] where it has no room, and with
+/// [`StoreError::Database`] where it refuses; what was to be written has not been then. Methods that read documents also fail with
+/// [`StoreError::Document`] where one of them cannot be read.
 #[derive(Clone)]
 pub struct Store {
     pool: MySqlPool,
 }
 
-/// Why the database did not do what was asked.
-#[derive(Debug, thiserror::Error)]
-pub enum StoreError {
-    #[error(transparent)]
-    Database(#[from] sqlx::Error),
-    #[error("a stored document cannot be read: {0}")]
-    Document(#[from] serde_json::Error),
-    #[error("a file could not be read: {0}")]
-    File(#[from] std::io::Error),
-    #[error("the stored file {0} is not complete")]
-    Incomplete(String),
-}
+pub use failure::StoreError;
 
 impl Store {
     /// Connects and brings the tables up to date.
@@ -83,7 +86,9 @@ impl Store {
             }
             migrated => migrated.map_err(sqlx::Error::from)?,
         }
-        Ok(Self { pool })
+        let store = Self { pool };
+        store.take_apart_whole_documents().await?;
+        Ok(store)
     }
 
     /// Whether the database answers.

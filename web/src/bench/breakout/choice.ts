@@ -116,10 +116,7 @@ export function strokeBack() {
 export async function keep() {
   const mode = breakoutMode()
   if (!mode) return
-  const gesture = crypto.randomUUID()
-  let kept = true
-  for (const change of mode.edits) kept = kept && (await edit(change, gesture))
-  if (kept) leave()
+  if (await edit(mode.edits)) leave()
 }
 
 /**

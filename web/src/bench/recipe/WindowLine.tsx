@@ -171,5 +171,6 @@ async function letOut(piece: string, photo: string | null, places: readonly stri
   if (photo !== null && !(await takeProposal(photo, gesture))) return
   const there = viewOf(bench.get(), piece)?.overhangs.filter((o) => places.includes(o.place)) ?? []
   if (there.length === 0) say('Nothing of the subject reaches over the edge there. Move or scale the photo until it does.')
-  for (const change of there.flatMap((o) => moved(piece, o, out))) if (!(await edit(change, gesture))) return
+  const made = there.flatMap((o) => moved(piece, o, out))
+  if (made.length > 0) await edit(made, gesture)
 }

@@ -43,7 +43,7 @@ export async function showAlone(piece: string, fill: string, photo: string, alon
   // nothing would be seen of the opening beside the subject
   if (!windowOf(bench.get(), piece)?.fills.some((f) => f.id !== fill && !f.off)) {
     const ground = { id: crypto.randomUUID(), paint: await groundOf(photo), follows_opening: true }
-    if (await edit({ edit: 'add_fill', piece, fill: ground }, gesture)) await edit({ edit: 'order_fill', piece, fill: ground.id, to: 0 }, gesture)
+    await edit([{ edit: 'add_fill', piece, fill: ground }, { edit: 'order_fill', piece, fill: ground.id, to: 0 }], gesture)
   }
   if (centres) await edit({ edit: 'fit_photo', piece, fill, fit: 'middle' }, gesture)
 }
