@@ -33,6 +33,9 @@ enum Command {
     Export(export::Export),
     /// Compute an opening from a recipe file: prints path, area, bounds and node count as JSON.
     Outline(outline::Outline),
+    /// Read a file of a stranger, within limits: the server asks for it.
+    #[command(hide = true)]
+    Read,
     /// Find the subject of a photo: writes matte.png and cutout.png, prints JSON.
     Cutout(cutout::Cutout),
 }
@@ -46,6 +49,7 @@ fn main() -> ExitCode {
         Command::Export(export) => export.run(),
         Command::Outline(outline) => outline.run(),
         Command::Cutout(cutout) => cutout.run(),
+        Command::Read => inky_server::read_confined().map_err(|e| anyhow::anyhow!("{e}")),
     };
     match result {
         Ok(()) => ExitCode::SUCCESS,

@@ -58,6 +58,8 @@ pub enum SheetFileError {
     Unreadable(String),
     #[error("This sheet file is of version {0}; up to version {VERSION} can be read.")]
     TooNew(u32),
+    #[error("The pictures in this sheet file have more than two gigapixels in all, mattes and cut-outs included.")]
+    TooManyPixels,
     #[error(transparent)]
     Wrong(#[from] Refusal),
     #[error("The sheet file does not hold the photo “{0}”.")]

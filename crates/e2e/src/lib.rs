@@ -4,6 +4,7 @@ mod bench;
 mod browser;
 pub mod compare;
 mod database;
+pub mod kills;
 pub mod renderers;
 mod server;
 pub mod steps;

@@ -15,11 +15,12 @@ pub struct Server {
     client: reqwest::Client,
 }
 
-/// The `inky` program that stands beside the test programs.
+/// The `inky` program that stands beside the tests.
 pub fn program() -> Result<PathBuf> {
-    let path = std::env::current_exe()?.ancestors().nth(2).context("no target folder")?.join("inky");
-    ensure!(path.exists(), "{} is missing: run cargo build --workspace --all-targets first", path.display());
-    Ok(path)
+    // tests lie a folder deeper than programs do
+    let own = std::env::current_exe()?;
+    let found = own.ancestors().skip(1).take(2).map(|folder| folder.join("inky")).find(|path| path.exists());
+    found.context("the program is missing: run cargo build --workspace --all-targets first")
 }
 
 impl Server {
@@ -52,6 +53,13 @@ impl Server {
         // its output is drained, so that it never waits for a reader
         std::thread::spawn(move || lines.for_each(drop));
         Ok(Self { child, address, client: reqwest::Client::new() })
+    }
+
+    /// The most memory that it has held at once, in bytes (Linux, `VmHWM` of proc(5)).
+    pub fn peak_memory(&self) -> Result<u64> {
+        let status = std::fs::read_to_string(format!("/proc/{}/status", self.child.id()))?;
+        let line = status.lines().find_map(|l| l.strip_prefix("VmHWM:")).context("no peak")?;
+        Ok(line.trim().trim_end_matches("kB").trim().parse::<u64>()? << 10)
     }
 
     pub fn port(&self) -> Result<u16> {

@@ -47,6 +47,13 @@ pub fn decode(bytes: &[u8]) -> Result<RgbaImage, PhotoError> {
     Ok(read_photo(bytes)?.picture)
 }
 
+/// How many pixels a picture file announces; None for what is no picture. Nothing is decoded.
+pub fn photo_pixels(bytes: &[u8]) -> Option<u64> {
+    let reader = ImageReader::new(Cursor::new(bytes)).with_guessed_format().ok()?;
+    let (width, height) = reader.into_dimensions().ok()?;
+    Some(u64::from(width) * u64::from(height))
+}
+
 /// Reads a PNG, JPEG, WebP or TIFF file.
 ///
 /// The size is checked before anything is decoded. The result stands upright (EXIF orientation applied) and is in

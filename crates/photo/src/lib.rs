@@ -6,7 +6,7 @@ mod decode;
 mod perspective;
 mod resize;
 
-pub use decode::{Decoded, PhotoError, decode, read_photo};
+pub use decode::{Decoded, PhotoError, decode, photo_pixels, read_photo};
 pub use perspective::{Perspective, Pull, in_perspective};
 pub use resize::{levels, resize};
 

@@ -7,6 +7,7 @@ use crate::preview::Preview;
 use crate::stock::{Shipped, Source};
 use crate::storage::{PartId, SheetHead, SheetRow, Store, StoreError, Tree};
 use crate::subject_cache::SubjectCache;
+use crate::turns::Turns;
 use inky_core::breakout::WorkingMatte;
 use inky_core::edit::Edit;
 use inky_core::library::{LoadedLibrary, Memos};
@@ -59,6 +60,8 @@ pub struct App {
     trees: Cache<PartId, Tree>,
     /// Wakes those who wait for news of a sheet.
     pub(crate) changed: Changed,
+    /// Whose turn it is to change a sheet.
+    pub(crate) turns: Turns,
     /// Tabs that listen for news.
     pub(crate) listeners: Listeners,
     /// Whether the server ends.
@@ -116,6 +119,7 @@ impl App {
             sheets: Cache::new(64, sheet_bytes),
             trees: Cache::new(16, Tree::size),
             changed: Changed::default(),
+            turns: Turns::default(),
             listeners: Listeners::default(),
             ends: watch::Sender::default(),
             keys: Cache::new(32, Keys::bytes),

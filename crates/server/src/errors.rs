@@ -1,7 +1,8 @@
 //! Why something that a request needs is not to be had, and what people read then.
 
+use crate::confined::ConfinedError;
 use crate::storage::StoreError;
-use inky_core::outline::{DrawingError, FontError};
+use inky_core::outline::FontError;
 use inky_core::photo::PhotoError;
 use inky_core::unpack::UnpackError;
 
@@ -49,7 +50,7 @@ pub enum BringError {
     #[error(transparent)]
     Picture(#[from] PictureError),
     #[error(transparent)]
-    Drawing(#[from] DrawingError),
+    Confined(#[from] ConfinedError),
     #[error(transparent)]
     Font(#[from] FontError),
     #[error("{0}")]

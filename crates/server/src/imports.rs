@@ -1,8 +1,9 @@
 //! Imported drawings and fonts: taken in, and held ready for every request.
 
 use crate::app::App;
+use crate::confined;
 use crate::errors::{BringError, PictureError};
-use inky_core::outline::{Face, FontCollection, ImportedDrawing, read_drawing, read_font};
+use inky_core::outline::{Face, FontCollection, ImportedDrawing, read_font};
 use inky_core::sheet::{DrawingId, FontId};
 use sha2::{Digest, Sha256};
 use std::sync::Arc;
@@ -14,17 +15,23 @@ impl App {
         file_name: &str,
         bytes: Vec<u8>,
     ) -> Result<(DrawingId, Arc<ImportedDrawing>), BringError> {
-        let fonts = self.all_fonts().await?;
         let name = crate::pictures::name_of(file_name, "Drawing");
-        let _permit = self.decoding.acquire().await.ok();
-        let reading = tokio::task::spawn_blocking(move || {
-            let drawn = read_drawing(&name, &bytes, &fonts);
-            drawn.map(|drawn| (bytes, drawn))
-        });
-        let (bytes, drawn) = reading.await.map_err(PictureError::from)??;
+        let drawn = self.read_drawing(&name, &bytes).await?;
         let id = DrawingId(self.store.put_blob(&bytes).await?);
         self.keep_drawing(&id, &drawn).await?;
         Ok((id.clone(), self.drawings.put(&id, drawn)))
+    }
+
+    async fn read_drawing(&self, name: &str, bytes: &[u8]) -> Result<ImportedDrawing, BringError> {
+        let mut own = Vec::new();
+        for (id, name) in self.store.fonts().await? {
+            if let Some(face) = self.own_face(&id).await? {
+                own.push((id, name, face));
+            }
+        }
+        let own: Vec<_> = own.iter().map(|(id, name, face)| (id.clone(), name.clone(), &face.data[..])).collect();
+        let _permit = self.decoding.acquire().await.ok();
+        Ok(confined::drawing(name, bytes, &own).await?)
     }
 
     /// Keeps the outline of a drawing whose file is kept.
@@ -54,8 +61,7 @@ impl App {
         let Some(file) = self.store.blob(&id.0).await? else {
             return Ok(None);
         };
-        let fonts = self.all_fonts().await?;
-        let Ok(drawn) = tokio::task::spawn_blocking(move || read_drawing(&name, &file, &fonts)).await? else {
+        let Ok(drawn) = self.read_drawing(&name, &file).await else {
             return Ok(None);
         };
         let outline = serde_json::to_vec(&drawn).map_err(crate::storage::StoreError::from)?;
@@ -66,6 +72,7 @@ impl App {
     /// Takes in a font file.
     pub(crate) async fn take_font(&self, file_name: &str, bytes: Vec<u8>) -> Result<Arc<Face>, BringError> {
         let id = FontId(hex::encode(Sha256::digest(&bytes)));
+        confined::font(&id, file_name, &bytes).await?;
         let (own, name) = (id.clone(), file_name.to_owned());
         let reading = tokio::task::spawn_blocking(move || read_font(own, &name, &bytes).map(|face| (bytes, face)));
         let (bytes, face) = reading.await.map_err(PictureError::from)??;
@@ -97,10 +104,5 @@ impl App {
             }
         }
         Ok(fonts)
-    }
-
-    async fn all_fonts(&self) -> Result<Arc<FontCollection>, PictureError> {
-        let fonts = self.store.fonts().await?;
-        self.fonts_with(&fonts.into_iter().map(|(id, _)| id).collect::<Vec<_>>()).await
     }
 }

@@ -2,12 +2,14 @@
 
 use crate::app::App;
 use crate::errors::{BringError, PictureError};
+use inky_core::check::check_sheet;
 use inky_core::cutout::{Saliency, Unwatched};
-use inky_core::sheet::{DrawingId, Sheet};
-use inky_core::sheet_file::SheetFile;
-use inky_core::unpack::{UnpackError, unpack};
+use inky_core::sheet::Sheet;
+use inky_core::sheet_file::{SheetFile, SheetFileError};
+use inky_core::unpack::{UnpackError, bytes_of, unpack_photo};
 use std::path::{Path, PathBuf};
 use std::sync::Arc;
+use tokio::task::spawn_blocking;
 
 /// Loads every sheet file of a folder (`*.sheet.json`) that was not loaded before. How many were loaded.
 ///
@@ -42,47 +44,45 @@ impl App {
         file: SheetFile,
         folder: Option<PathBuf>,
     ) -> Result<Sheet, BringError> {
-        let app = Arc::clone(self);
-        let unpacking = tokio::task::spawn_blocking(move || {
-            let beside = |name: &str| match &folder {
-                Some(folder) => std::fs::read(folder.join(name)).map_err(|e| e.to_string()),
-                None => Err("bring in a sheet file that was delivered with everything in it".to_owned()),
-            };
-            let network = || Ok(app.network()? as Arc<dyn Saliency>);
-            unpack(file, &app.fonts, &beside, &network, &Unwatched)
-        });
-        let unpacked = unpacking.await.map_err(PictureError::from)??;
-        let mut sheet = unpacked.sheet;
-        for (old, photo) in unpacked.photos {
-            let Some(mut facts) = sheet.photos.remove(&old) else {
-                continue;
-            };
-            let id = self.take_photo(&format!("{}.photo", facts.name), photo.bytes).await?.id;
-            for subject in &mut facts.subjects {
-                if let Some(found) = unpacked.subjects.get(&subject.matte) {
-                    subject.matte = self.take_subject(found).await?;
-                }
+        let beside = move |name: &str| match &folder {
+            Some(folder) => std::fs::read(folder.join(name)).map_err(|e| e.to_string()),
+            None => Err("bring in a sheet file that was delivered with everything in it".to_owned()),
+        };
+        let (file, beside) = (Arc::new(file), Arc::new(beside));
+        let (own, read) = (Arc::clone(&file), Arc::clone(&beside));
+        spawn_blocking(move || own.check_pixels(&*read)).await.map_err(PictureError::from)??;
+        let mut sheet = file.sheet.clone();
+        // one photo after the other: all of them together may be larger than the memory
+        for (old, mut facts) in std::mem::take(&mut sheet.photos) {
+            let (app, own, read, name) = (Arc::clone(self), Arc::clone(&file), Arc::clone(&beside), old.clone());
+            let unpacking = spawn_blocking(move || {
+                let network = || Ok(app.network()? as Arc<dyn Saliency>);
+                let (photo, found) = unpack_photo(&own, (&name, &mut facts), &*read, &network, &Unwatched)?;
+                Ok::<_, UnpackError>((facts, photo.bytes, found))
+            });
+            let (mut facts, bytes, found) = unpacking.await.map_err(PictureError::from)??;
+            let id = self.take_photo(&format!("{}.photo", facts.name), bytes).await?.id;
+            for (subject, (_, found)) in facts.subjects.iter_mut().zip(found) {
+                subject.matte = self.take_subject(&Arc::new(found)).await?;
             }
             sheet.photos.insert(id.clone(), facts);
             sheet.rename_photo(&old, &id);
         }
-        for (old, drawing) in unpacked.drawings {
-            let Some(name) = sheet.drawings.remove(&old) else {
-                continue;
-            };
-            let id = DrawingId(self.store.put_blob(&drawing.bytes).await?);
-            self.keep_drawing(&id, &drawing.drawn).await?;
-            sheet.drawings.insert(id.clone(), name);
-            sheet.rename_drawing(&old, &id);
-        }
-        for (old, font) in unpacked.fonts {
-            let Some(name) = sheet.fonts.remove(&old) else {
-                continue;
-            };
-            let id = self.take_font(&name, font.bytes).await?.id.clone();
+        for (old, name) in std::mem::take(&mut sheet.fonts) {
+            let content = file.fonts.get(&old).ok_or_else(|| SheetFileError::NoFont(name.clone()));
+            let bytes = bytes_of(content.map_err(UnpackError::from)?, &*beside)?;
+            let id = self.take_font(&name, bytes).await?.id.clone();
             sheet.fonts.insert(id.clone(), name);
             sheet.rename_font(&old, &id);
         }
+        for (old, name) in std::mem::take(&mut sheet.drawings) {
+            let content = file.drawings.get(&old).ok_or_else(|| SheetFileError::NoDrawing(old.clone()));
+            let bytes = bytes_of(content.map_err(UnpackError::from)?, &*beside)?;
+            let id = self.take_drawing(&name, bytes).await?.0;
+            sheet.drawings.insert(id.clone(), name);
+            sheet.rename_drawing(&old, &id);
+        }
+        check_sheet(&sheet).map_err(SheetFileError::from).map_err(UnpackError::from)?;
         Ok(sheet)
     }
 }

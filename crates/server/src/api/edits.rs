@@ -20,8 +20,8 @@ use inky_core::sheet::{Piece, PieceId, Sheet, SheetId};
 use std::sync::Arc;
 use tokio::task::spawn_blocking;
 
-/// How often a change is computed anew because somebody else was faster.
-const TRIES: usize = 8;
+/// How often a change is computed anew because another server was faster.
+const TRIES: usize = 20;
 
 pub(super) async fn edit(
     State(app): State<Arc<App>>,
@@ -34,6 +34,7 @@ pub(super) async fn edit(
         return Err(ApiError::Refused("There is nothing to change in this request.".into()));
     }
     let edits = Arc::new(edits);
+    let _turn = app.turns.of(id).await;
     for _ in 0..TRIES {
         let row = app.sheet_for(id, author).await?.ok_or(NO_SHEET)?;
         // what was made for the present sheet was not kept before
@@ -189,6 +190,7 @@ async fn step(
     back: bool,
 ) -> Result<Json<BenchChange>, ApiError> {
     let StepRequest { base, request } = asked;
+    let _turn = app.turns.of(id).await;
     for _ in 0..TRIES {
         let row = app.sheet_for(id, author).await?.ok_or(NO_SHEET)?;
         if app.store.requested(id, request).await?.is_some() {

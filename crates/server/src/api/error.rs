@@ -1,6 +1,7 @@
 //! Errors as answers: a status and one sentence for a person.
 
 use super::types::{Bench, Sentence};
+use crate::confined::ConfinedError;
 use crate::errors::{AWAY, BROKEN, BringError, FULL, PictureError};
 use crate::storage::StoreError;
 use axum::Json;
@@ -57,6 +58,9 @@ impl From<BringError> for ApiError {
     fn from(error: BringError) -> Self {
         match error {
             BringError::Picture(e) => e.into(),
+            BringError::Confined(e @ (ConfinedError::NotStarted(_) | ConfinedError::Garbled(_))) => {
+                Self::Broken(e.to_string())
+            }
             other => Self::Refused(other.to_string()),
         }
     }

@@ -1,0 +1,115 @@
+//! Files and requests of strangers: each gets a sentence, in bounded time and memory, and the server goes on.
+
+use anyhow::{Context, Result, ensure};
+use base64::Engine as _;
+use inky_e2e::{Database, Server};
+use reqwest::{Method, StatusCode};
+use serde_json::{Value, json};
+use std::collections::BTreeMap;
+use std::time::{Duration, Instant};
+use uuid::Uuid;
+
+/// Bytes that a server may have taken at most.
+const MEMORY: u64 = 3 << 29;
+/// As long as a file may take that is given up, on a slow machine.
+const LONG: Duration = Duration::from_secs(120);
+
+/// A drawing that has to be refused.
+async fn refused(server: &Server, name: &str, svg: String) -> Result<String> {
+    let begun = Instant::now();
+    let (status, said) = server.upload("drawings", name, svg.into_bytes()).await?;
+    ensure!(status == StatusCode::UNPROCESSABLE_ENTITY, "{name}: {status} {said}");
+    ensure!(begun.elapsed() < LONG, "{name} took {:?}", begun.elapsed());
+    let peak = server.peak_memory()?;
+    ensure!(peak < MEMORY, "{name} took {peak} bytes");
+    Ok(said["sentence"].as_str().context("no sentence")?.to_owned())
+}
+
+fn nested(open: &str, close: &str, times: usize, inner: &str) -> String {
+    let svg = "<svg xmlns='http://www.w3.org/2000/svg' width='100' height='100'>";
+    format!("{svg}{}{inner}{}</svg>", open.repeat(times), close.repeat(times))
+}
+
+#[tokio::test]
+async fn drawings_that_unfold_without_end_are_given_up() -> Result<()> {
+    let database = Database::start()?;
+    let server = Server::start(&database, false)?;
+    let shape = "<rect width='10' height='10'/>";
+    // many texts in one another, around a long one
+    let text = nested("<text>", "</text>", 3_000, &"kite ".repeat(200_000));
+    refused(&server, "texts.svg", text).await?;
+    // groups with identifiers, each of which is looked through
+    refused(&server, "groups.svg", nested("<g id='g'>", "</g>", 100_000, shape)).await?;
+    // a clip path of many nodes, united anew for each of many groups
+    let mut path = String::from("M0 0");
+    for k in 0..60_000 {
+        path += &format!("L{} {}", k * 7919 % 1000, k * 104_729 % 1000);
+    }
+    let groups = format!("<g clip-path='url(#c)'>{shape}</g>").repeat(60_000);
+    let clips = nested("", "", 1, &format!("<clipPath id='c'><path d='{path}Z'/></clipPath>{groups}"));
+    refused(&server, "clips.svg", clips).await?;
+    // the server answers as before
+    let (status, card) = server.upload("drawings", "small.svg", nested("", "", 1, shape).into_bytes()).await?;
+    ensure!(status.is_success() && card["pieces"].as_array().map(Vec::len) == Some(1), "{status} {card}");
+    Ok(())
+}
+
+/// A PNG of one bit a pixel, which is small however many pixels it has.
+fn flat(side: u32) -> Result<Vec<u8>> {
+    let mut file = Vec::new();
+    let mut encoder = png::Encoder::new(&mut file, side, side);
+    encoder.set_color(png::ColorType::Grayscale);
+    encoder.set_depth(png::BitDepth::One);
+    let row = side.div_ceil(8) as usize;
+    encoder.write_header()?.write_image_data(&vec![0; row * side as usize])?;
+    Ok(file)
+}
+
+#[tokio::test]
+async fn sheet_files_that_unfold_without_end_are_refused() -> Result<()> {
+    let database = Database::start()?;
+    let server = Server::start(&database, false)?;
+    let id = server.new_sheet("Plain").await?;
+    let sheet = server.get(&format!("/sheets/{id}")).await?["sheet"].clone();
+    let data = json!({ "data": base64::engine::general_purpose::STANDARD.encode(flat(10_000)?) });
+    let bring = async |count: usize| -> Result<(StatusCode, Value)> {
+        let mut sheet = sheet.clone();
+        let names = || (0..count).map(|k| format!("p{k}"));
+        let facts: BTreeMap<_, _> = names().map(|n| (n, json!({ "name": "flat", "width": 1, "height": 1 }))).collect();
+        let photos: BTreeMap<_, _> = names().map(|n| (n, data.clone())).collect();
+        sheet["photos"] = json!(facts);
+        let file = json!({ "format": "inky-window-sheet", "version": 1, "sheet": sheet, "photos": photos });
+        server.call(Method::POST, "/sheets/import", Some(file)).await
+    };
+    let (status, said) = bring(40).await?;
+    ensure!(status == StatusCode::UNPROCESSABLE_ENTITY, "{status} {said}");
+    ensure!(said["sentence"].as_str().is_some_and(|s| s.contains("two gigapixels")), "{said}");
+    // as many as a file may have are taken one after the other
+    let (status, said) = bring(3).await?;
+    ensure!(status.is_success(), "{status} {said}");
+    let peak = server.peak_memory()?;
+    ensure!(peak < 2 * MEMORY, "{peak} bytes");
+    Ok(())
+}
+
+#[tokio::test]
+async fn requests_may_be_as_large_as_the_limits_that_are_promised() -> Result<()> {
+    let database = Database::start()?;
+    let server = Server::start(&database, false)?;
+    let id = server.new_sheet("Long").await?;
+    // a gear of many teeth, with handles that bend its sides a little
+    let node = |k: u32| {
+        let (turn, reach) = (f64::from(k) / 19_000.0 * std::f64::consts::TAU, 100.0 + f64::from(k % 2));
+        let at = |turn: f64| [reach * turn.cos(), reach * turn.sin()];
+        let ([x, y], [bx, by], [ax, ay]) = (at(turn), at(turn - 1e-5), at(turn + 1e-5));
+        json!({ "x": x, "y": y, "before": [bx - x, by - y], "after": [ax - x, ay - y], "smooth": false })
+    };
+    let nodes: Vec<Value> = (0..19_000).map(node).collect();
+    let form = json!({ "id": Uuid::new_v4(), "shape": { "kind": "contour", "subpaths": [{ "nodes": nodes, "closed": true }] },
+        "pose": { "x": 0.0, "y": 0.0, "wide": 1.0, "turn": 0.0 }, "join": "add" });
+    let edit = json!({ "edit": "add_window", "piece": Uuid::new_v4(), "form": form, "fill": Uuid::new_v4() });
+    let body = json!({ "base": 1, "request": Uuid::new_v4(), "gesture": null, "edits": [edit] });
+    let (status, said) = server.call(Method::POST, &format!("/sheets/{id}/edits"), Some(body)).await?;
+    ensure!(status.is_success(), "{status} {}", said["sentence"]);
+    Ok(())
+}
