@@ -37,7 +37,10 @@ pub struct Report {
 impl fmt::Display for Report {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
         let Self { kills, edits, undone, photos, jobs, again } = self;
-        write!(f, "{kills} kills: {edits} acknowledged edits ({undone} of them undo), {photos} photos, {jobs} jobs; {again} requests sent again; none lost, none made twice")
+        write!(
+            f,
+            "{kills} kills: {edits} acknowledged edits ({undone} of them undo), {photos} photos, {jobs} jobs; {again} requests sent again; none lost, none made twice"
+        )
     }
 }
 
@@ -65,7 +68,8 @@ pub async fn run(kills: usize, seed: u64) -> Result<Report> {
         if tabs.iter().any(tokio::task::JoinHandle::is_finished) {
             break;
         }
-        let (ends_server, ends_database) = [(true, false), (true, false), (false, true), (true, true)][chance.usize(..4)];
+        let (ends_server, ends_database) =
+            [(true, false), (true, false), (false, true), (true, true)][chance.usize(..4)];
         tokio::task::block_in_place(|| -> Result<()> {
             if ends_server {
                 server.kill()?;
@@ -124,7 +128,8 @@ async fn proxy(to: u16, seed: u64) -> Result<u16> {
 async fn pass(client: TcpStream, to: u16, loses: bool) {
     // a server that is not there is a connection that ends
     let Ok(server) = TcpStream::connect(("127.0.0.1", to)).await else { return };
-    let ((mut from_client, mut to_client), (mut from_server, mut to_server)) = (client.into_split(), server.into_split());
+    let ((mut from_client, mut to_client), (mut from_server, mut to_server)) =
+        (client.into_split(), server.into_split());
     let there = async {
         let _ = tokio::io::copy(&mut from_client, &mut to_server).await;
     };
@@ -206,12 +211,24 @@ impl Tab {
     async fn open(wire: Wire, sheet: String, names: Vec<String>, own: usize, seed: u64) -> Result<Self> {
         let (piece, start) = (Uuid::new_v4().to_string(), 50.0 * (own + 1) as f64);
         let chance = fastrand::Rng::with_seed(seed);
-        let mut tab =
-            Self { wire, sheet, names, own, piece, chance, base: own as u64 + 1, start, moves: 0, done: Done::default() };
+        let mut tab = Self {
+            wire,
+            sheet,
+            names,
+            own,
+            piece,
+            chance,
+            base: own as u64 + 1,
+            start,
+            moves: 0,
+            done: Done::default(),
+        };
         let form = json!({ "id": Uuid::new_v4(), "shape": { "kind": "basic", "width": 20.0, "height": 20.0, "figure": { "figure": "ellipse" } },
             "pose": { "x": start, "y": 50.0, "wide": 1.0, "turn": 0.0 }, "join": "add" });
         let add = json!({ "edit": "add_window", "piece": tab.piece, "form": form, "fill": Uuid::new_v4() });
-        let answer = tab.post("edits", json!({ "base": tab.base, "request": Uuid::new_v4(), "gesture": null, "edits": [add] })).await?;
+        let answer = tab
+            .post("edits", json!({ "base": tab.base, "request": Uuid::new_v4(), "gesture": null, "edits": [add] }))
+            .await?;
         tab.look(&answer)?;
         Ok(tab)
     }
@@ -272,7 +289,8 @@ impl Tab {
     /// Whether the piece lies where the moves that were acknowledged have brought it.
     fn look(&mut self, answer: &Value) -> Result<()> {
         let pieces = answer["pieces"].as_array().context("no pieces")?;
-        let own = pieces.iter().find(|p| p["id"] == self.piece.as_str()).with_context(|| format!("not changed: {answer}"))?;
+        let own =
+            pieces.iter().find(|p| p["id"] == self.piece.as_str()).with_context(|| format!("not changed: {answer}"))?;
         let x = own["kind"]["opening"]["forms"][0]["pose"]["x"].as_f64().context("no place")?;
         let due = self.start + STEP * self.moves as f64;
         ensure!(x == due, "a piece lies at {x} instead of {due}: {} moves too many", (x - due) / STEP);

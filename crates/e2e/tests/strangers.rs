@@ -42,7 +42,7 @@ async fn drawings_that_unfold_without_end_are_given_up() -> Result<()> {
     refused(&server, "groups.svg", nested("<g id='g'>", "</g>", 100_000, shape)).await?;
     // a clip path of many nodes, united anew for each of many groups
     let mut path = String::from("M0 0");
-    for k in 0..60_000 {
+    for k in 0..60_000_u64 {
         path += &format!("L{} {}", k * 7919 % 1000, k * 104_729 % 1000);
     }
     let groups = format!("<g clip-path='url(#c)'>{shape}</g>").repeat(60_000);

@@ -1,5 +1,6 @@
 //! What every request shares: the database, the fonts, the network, and caches of what is costly to compute.
 
+use crate::bundled::bundled_fonts;
 use crate::cache::Cache;
 use crate::changed::{Changed, Listeners};
 use crate::errors::PictureError;
@@ -82,18 +83,6 @@ pub enum StartError {
     Store(#[from] StoreError),
     #[error(transparent)]
     Font(#[from] FontError),
-}
-
-/// Every bundled font, ready for setting type.
-///
-/// # Errors
-/// A bundled file that is no font.
-pub fn bundled_fonts() -> Result<FontCollection, FontError> {
-    let mut fonts = FontCollection::default();
-    for font in inky_fonts::FACES {
-        fonts.add(Face::new(font.id.into(), font.name, font.data)?);
-    }
-    Ok(fonts)
 }
 
 impl App {

@@ -3,7 +3,7 @@
 //! The process is this program, started as `inky read`. What is asked goes to its input, the answer comes from its output; each is a length (four
 //! bytes, big-endian), JSON of that length, and bytes.
 
-use crate::app::bundled_fonts;
+use crate::bundled::bundled_fonts;
 use inky_core::outline::{FontCollection, ImportedDrawing, read_drawing, read_font};
 use inky_core::sheet::{FontId, limits};
 use serde::{Deserialize, Serialize};
@@ -34,8 +34,14 @@ struct FontPart {
 #[serde(rename_all = "snake_case")]
 enum Asked {
     /// The file comes after the fonts.
-    Drawing { name: String, fonts: Vec<FontPart> },
-    Font { id: FontId, name: String },
+    Drawing {
+        name: String,
+        fonts: Vec<FontPart>,
+    },
+    Font {
+        id: FontId,
+        name: String,
+    },
 }
 
 #[derive(Serialize, Deserialize)]
@@ -53,7 +59,9 @@ pub enum ConfinedError {
     /// What the reader says of the file.
     #[error("{0}")]
     Refused(String),
-    #[error("“{0}” takes more than two gigabytes of memory, or more than 20 seconds, to be read. Simplify it and bring it in again.")]
+    #[error(
+        "“{0}” takes more than two gigabytes of memory, or more than 20 seconds, to be read. Simplify it and bring it in again."
+    )]
     TooMuch(String),
     #[error("no process could be started to read a file: {0}")]
     NotStarted(#[from] std::io::Error),
@@ -70,7 +78,11 @@ pub(crate) async fn drawing(
     file: &[u8],
     own: &[(FontId, String, &[u8])],
 ) -> Result<ImportedDrawing, ConfinedError> {
-    let part = |(id, name, bytes): &(FontId, String, &[u8])| FontPart { id: id.clone(), name: name.clone(), bytes: bytes.len() };
+    let part = |(id, name, bytes): &(FontId, String, &[u8])| FontPart {
+        id: id.clone(),
+        name: name.clone(),
+        bytes: bytes.len(),
+    };
     let asked = Asked::Drawing { name: name.to_owned(), fonts: own.iter().map(part).collect() };
     let mut bytes = own.iter().flat_map(|(.., bytes)| bytes.iter().copied()).collect::<Vec<u8>>();
     bytes.extend_from_slice(file);

@@ -6,6 +6,7 @@ mod addresses;
 mod api;
 mod app;
 mod background;
+mod bundled;
 mod cache;
 mod changed;
 mod confined;
@@ -22,7 +23,8 @@ mod subject_cache;
 mod turns;
 
 pub use api::{is_own, types};
-pub use app::{App, Config, StartError, bundled_fonts};
+pub use app::{App, Config, StartError};
+pub use bundled::bundled_fonts;
 pub use confined::{ConfinedError, read_confined};
 pub use errors::{BringError, PictureError};
 pub use pictures::gray_png;
