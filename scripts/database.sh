@@ -2,6 +2,7 @@
 # A MariaDB server of the project's own, on loopback, in a folder of its own.
 #   database.sh install        installs the server from Debian's packages where it is missing
 #   database.sh start FOLDER   creates it on first use, starts it, prints its address (mysql://…)
+#   database.sh runs FOLDER    whether it runs
 #   database.sh stop FOLDER    stops it cleanly
 set -euo pipefail
 PATH=$PATH:/usr/sbin:/sbin
@@ -43,8 +44,28 @@ install_packages() {
   fi
 }
 
-# The socket's path has to stay short, wherever the project lies.
-socket_of() { echo "/tmp/inky-$(echo -n "$1" | sha256sum | cut -c1-16).sock"; }
+# The socket's path has to stay short, wherever the project lies. Its folder is nobody else's.
+socket_of() { echo "/tmp/inky-$(echo -n "$1" | sha256sum | cut -c1-16)/socket"; }
+
+# Makes the folder of a socket, for the account that the server runs as.
+make_socket_folder() {
+  local folder account=$2
+  folder=$(dirname "$1")
+  if ! mkdir -m 700 "$folder" 2>/dev/null; then
+    if [ -L "$folder" ] || [ ! -d "$folder" ] || { [ "$(stat -c %U "$folder")" != "$account" ] && [ ! -O "$folder" ]; }; then
+      say "$folder is somebody else's: the database would not be safe there. Remove it and start again."; exit 1
+    fi
+    chmod 700 "$folder"
+  fi
+  [ "$(stat -c %U "$folder")" = "$account" ] || chown "$account" "$folder"
+}
+
+# The number of the running server, if it is one.
+running() {
+  local pid
+  pid=$(cat "$1/run/pid" 2>/dev/null || true)
+  [ -n "$pid" ] && [ "$(cat "/proc/$pid/comm" 2>/dev/null)" = mariadbd ] && echo "$pid"
+}
 
 answers() { mariadb-admin --no-defaults --socket="$1" --user="$(id -un)" ping >/dev/null 2>&1; }
 
@@ -73,18 +94,27 @@ start() {
   fi
   mkdir -p "$dir/data" "$dir/tmp"
   if [ ! -e "$dir/data/ready" ]; then
+    if [ -n "$(ls -A "$dir/data")" ] && [ ! -e "$dir/run/creating" ]; then
+      say "$dir/data holds data that was not made here, and is left as it is. If it is a database that was brought back, create the empty file $dir/data/ready."
+      exit 1
+    fi
     # a first start that was cut off begins again
+    touch "$dir/run/creating"
     find "$dir/data" -mindepth 1 -delete
     say "Creating the database in $dir …"
     mariadb-install-db --no-defaults "${user[@]}" --datadir="$dir/data" --tmpdir="$dir/tmp" --skip-test-db \
       --skip-name-resolve --auth-root-authentication-method=socket --auth-root-socket-user="$(id -un)" \
       >"$dir/run/install.log" 2>&1 || { tail -n 5 "$dir/run/install.log" >&2; exit 1; }
     touch "$dir/data/ready"
+    rm -f "$dir/run/creating"
   fi
   [ -s "$dir/run/port" ] || free_port >"$dir/run/port"
   [ -s "$dir/run/password" ] || (umask 077; head -c 18 /dev/urandom | base64 | tr '/+' '_-' >"$dir/run/password")
   if ! answers "$socket"; then
-    local port
+    local port account
+    account=${user[0]:-}
+    account=${account#--user=}
+    make_socket_folder "$socket" "${account:-$(id -un)}"
     port=$(cat "$dir/run/port")
     if (exec 3<>"/dev/tcp/127.0.0.1/$port") 2>/dev/null; then free_port >"$dir/run/port"; port=$(cat "$dir/run/port"); fi
     setsid mariadbd --no-defaults "${user[@]}" --datadir="$dir/data" --tmpdir="$dir/tmp" --socket="$socket" \
@@ -114,16 +144,18 @@ stop() {
   local dir socket pid
   dir=$(cd "$1" && pwd)
   socket=$(socket_of "$dir")
-  pid=$(cat "$dir/run/pid" 2>/dev/null || true)
+  pid=$(running "$dir" || true)
   mariadb-admin --no-defaults --socket="$socket" --user="$(id -un)" shutdown >/dev/null 2>&1 || true
   if [ -n "$pid" ]; then
-    while kill -0 "$pid" 2>/dev/null; do sleep 0.05; done
+    while [ "$(running "$dir" || true)" = "$pid" ]; do sleep 0.05; done
   fi
+  rm -rf "$(dirname "$socket")"
 }
 
 case "${1:-}" in
   install) shift; install_packages "$@" ;;
   start) start "$2" ;;
+  runs) running "$2" >/dev/null ;;
   stop) stop "$2" ;;
-  *) say "usage: database.sh install | start FOLDER | stop FOLDER"; exit 2 ;;
+  *) say "usage: database.sh install | start FOLDER | runs FOLDER | stop FOLDER"; exit 2 ;;
 esac

@@ -73,6 +73,13 @@ impl Server {
         Ok(())
     }
 
+    /// Asks the server to end, as `./start` does, and waits until it has.
+    pub fn end(&mut self) -> Result<()> {
+        ensure!(Command::new("kill").args(["-TERM", &self.child.id().to_string()]).status()?.success());
+        self.child.wait()?;
+        Ok(())
+    }
+
     /// Status and JSON body of a request.
     pub async fn call(&self, method: Method, path: &str, body: Option<Value>) -> Result<(StatusCode, Value)> {
         self.call_as(None, method, path, body).await

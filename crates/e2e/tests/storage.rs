@@ -180,3 +180,39 @@ async fn only_what_nobody_refers_to_is_swept() -> Result<()> {
     ensure!(empty["sheet"]["pieces"] == json!([]), "{empty}");
     Ok(())
 }
+
+#[tokio::test]
+async fn a_job_that_ended_its_server_twice_is_given_up() -> Result<()> {
+    let data = Database::start()?;
+    let server = Server::start(&data, false)?;
+    let id: Uuid = server.new_sheet("Heavy").await?.parse()?;
+    let mut database = MySqlConnection::connect(&data.url).await?;
+    // as it is when a server was killed while it was at it, for the first and for the second time
+    let mut left_behind = async |tries: u32| -> Result<Value> {
+        let job = Uuid::now_v7();
+        let sql = "INSERT INTO jobs (id, sheet, task, state, alive, tries, worker) \
+                   VALUES (?, ?, ?, 'running', CURRENT_TIMESTAMP(3) - INTERVAL 60 SECOND, ?, ?)";
+        let task = json!({ "task": "deliver", "kind": "png", "ppi": 20.0 }).to_string();
+        let kept = sqlx::query(sql).bind(job).bind(id).bind(task).bind(tries).bind(Uuid::new_v4());
+        kept.execute(&mut database).await?;
+        server.finished(&json!({ "id": job })).await
+    };
+    ensure!(left_behind(1).await?["state"] == "done", "it is begun a second time");
+    let given_up = left_behind(2).await?;
+    ensure!(given_up["state"] == "failed" && given_up["outcome"].to_string().contains("given up"), "{given_up}");
+    Ok(())
+}
+
+#[test]
+fn a_folder_with_data_is_never_emptied() -> Result<()> {
+    let folder = inky_e2e::Scratch::new()?;
+    let kept = folder.path().join("data/ibdata1");
+    std::fs::create_dir_all(folder.path().join("data"))?;
+    std::fs::write(&kept, "brought back from elsewhere")?;
+    let script = inky_e2e::root().join("scripts/database.sh");
+    let started = std::process::Command::new(script).arg("start").arg(folder.path()).output()?;
+    let said = String::from_utf8_lossy(&started.stderr).into_owned();
+    ensure!(!started.status.success() && said.contains("left as it is"), "{said}");
+    ensure!(std::fs::read_to_string(kept)? == "brought back from elsewhere");
+    Ok(())
+}

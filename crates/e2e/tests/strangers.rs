@@ -6,6 +6,7 @@ use inky_e2e::{Database, Server};
 use reqwest::{Method, StatusCode};
 use serde_json::{Value, json};
 use std::collections::BTreeMap;
+use std::io::{Read, Write};
 use std::time::{Duration, Instant};
 use uuid::Uuid;
 
@@ -111,5 +112,32 @@ async fn requests_may_be_as_large_as_the_limits_that_are_promised() -> Result<()
     let body = json!({ "base": 1, "request": Uuid::new_v4(), "gesture": null, "edits": [edit] });
     let (status, said) = server.call(Method::POST, &format!("/sheets/{id}/edits"), Some(body)).await?;
     ensure!(status.is_success(), "{status} {}", said["sentence"]);
+    Ok(())
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_server_ends_though_somebody_sends_and_somebody_listens() -> Result<()> {
+    let database = Database::start()?;
+    let mut server = Server::start(&database, false)?;
+    let id = server.new_sheet("Open").await?;
+    let port = server.port()?;
+    let connect = || std::net::TcpStream::connect(("127.0.0.1", port));
+    let head = |line: &str| format!("{line} HTTP/1.1\r\nHost: 127.0.0.1:{port}\r\n");
+    // an upload that never ends
+    let mut slow = connect()?;
+    write!(slow, "{}Content-Length: 1000000\r\n\r\nhalf a photo", head("POST /api/photos?name=slow.jpg"))?;
+    // a tab that waits for news, and has heard the first of them
+    let mut listening = connect()?;
+    write!(listening, "{}\r\n", head(&format!("GET /api/sheets/{id}/events?tab={}", Uuid::new_v4())))?;
+    let mut heard = String::new();
+    while !heard.contains("\"revision\":1") {
+        let mut some = [0; 512];
+        let count = listening.read(&mut some)?;
+        ensure!(count > 0, "the stream ended: {heard}");
+        heard += &String::from_utf8_lossy(&some[..count]);
+    }
+    let begun = Instant::now();
+    tokio::task::block_in_place(|| server.end())?;
+    ensure!(begun.elapsed() < Duration::from_secs(10), "it took {:?}", begun.elapsed());
     Ok(())
 }

@@ -20,7 +20,8 @@ use inky_core::sheet::{DrawingId, FontId, PhotoId, Sheet, SheetId, SubjectId};
 use inky_saliency::Network;
 use std::path::PathBuf;
 use std::sync::{Arc, OnceLock};
-use tokio::sync::{Notify, Semaphore, watch};
+use tokio::sync::{Notify, OwnedSemaphorePermit, Semaphore, watch};
+use tokio::task::JoinError;
 use uuid::Uuid;
 
 /// How a server is started.
@@ -46,7 +47,7 @@ pub struct App {
     /// Whose turn it is to make a small picture: of a sheet, or of something in the stock drawer.
     pub(crate) small_pictures: tokio::sync::Mutex<()>,
     /// Photos decoded at the same time.
-    pub(crate) decoding: Semaphore,
+    decoding: Arc<Semaphore>,
     network: OnceLock<Arc<Network>>,
     mattes: Cache<SubjectId, WorkingMatte>,
     /// Photos in which subjects are looked for.
@@ -98,7 +99,7 @@ impl App {
             previews: Cache::new(64, |preview| preview.1.len() as u64),
             wake: Notify::new(),
             small_pictures: tokio::sync::Mutex::default(),
-            decoding: Semaphore::new(2),
+            decoding: Arc::new(Semaphore::new(2)),
             network: OnceLock::new(),
             mattes: Cache::new(192, WorkingMatte::bytes),
             subjects: SubjectCache::default(),
@@ -155,6 +156,29 @@ impl App {
             }
         }
         Ok(library)
+    }
+
+    /// Decodes, or does something as costly, on a thread of its own once it is its turn. The turn belongs to the work and not to the request,
+    /// which may be gone before the work is done.
+    ///
+    /// # Errors
+    /// Work that panics.
+    pub(crate) async fn in_turn<T: Send + 'static>(
+        &self,
+        work: impl FnOnce() -> T + Send + 'static,
+    ) -> Result<T, JoinError> {
+        // a permit cannot be refused while the semaphore lives, and without one nothing breaks
+        let permit = Arc::clone(&self.decoding).acquire_owned().await.ok();
+        let work = move || {
+            let _permit = permit;
+            work()
+        };
+        tokio::task::spawn_blocking(work).await
+    }
+
+    /// Waits for a turn that another process uses.
+    pub(crate) async fn turn(&self) -> Option<OwnedSemaphorePermit> {
+        Arc::clone(&self.decoding).acquire_owned().await.ok()
     }
 
     async fn matte(&self, id: &SubjectId) -> Result<Option<Arc<WorkingMatte>>, PictureError> {

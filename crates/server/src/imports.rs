@@ -30,7 +30,7 @@ impl App {
             }
         }
         let own: Vec<_> = own.iter().map(|(id, name, face)| (id.clone(), name.clone(), &face.data[..])).collect();
-        let _permit = self.decoding.acquire().await.ok();
+        let _permit = self.turn().await;
         Ok(confined::drawing(name, bytes, &own).await?)
     }
 

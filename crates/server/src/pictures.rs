@@ -50,13 +50,11 @@ pub(crate) struct Taken {
 impl App {
     /// Takes in a photo file, with all its levels.
     pub(crate) async fn take_photo(&self, file_name: &str, bytes: Vec<u8>) -> Result<Taken, PictureError> {
-        // a permit cannot be refused while the semaphore lives, and without one nothing breaks
-        let _permit = self.decoding.acquire().await.ok();
-        let (bytes, size, notes, made) = tokio::task::spawn_blocking(move || {
+        let reading = self.in_turn(move || {
             let read = read_photo(&bytes)?;
             Ok::<_, PhotoError>((bytes, read.picture.dimensions(), read.notes, all_levels(&read.picture)))
-        })
-        .await??;
+        });
+        let (bytes, size, notes, made) = reading.await??;
         let id = PhotoId(self.store.put_blob(&bytes).await?);
         for (side, kind, bytes) in made {
             self.store.put_level(&id.0, side, kind, &bytes).await?;
@@ -99,12 +97,11 @@ impl App {
         let (Some(pull), Some((_, bytes))) = (pull_of(corners), self.store.level(source, side).await?) else {
             return Ok(None);
         };
-        let _permit = self.decoding.acquire().await.ok();
-        let made = tokio::task::spawn_blocking(move || {
+        let making = self.in_turn(move || {
             let picture = image::load_from_memory(&bytes).ok()?.into_rgba8();
             for_screen(&in_perspective(&picture, &pull, f64::from(side))?)
-        })
-        .await?;
+        });
+        let made = making.await?;
         Ok(made.map(|made| self.previews.put(&name, made)))
     }
 
@@ -134,11 +131,10 @@ impl App {
         if let Some(known) = self.edges.get(id) {
             return Ok(Some(known));
         }
-        let _permit = self.decoding.acquire().await.ok();
-        let Some(photo) = self.full_photo(id).await? else {
+        let Some(bytes) = self.store.blob(&id.0).await? else {
             return Ok(None);
         };
-        let map = tokio::task::spawn_blocking(move || EdgeMap::new(&photo)).await?;
+        let map = self.in_turn(move || Ok::<_, PhotoError>(EdgeMap::new(&decode(&bytes)?))).await??;
         Ok(Some(self.edges.put(id, map)))
     }
 
