@@ -3,10 +3,9 @@
 //! Three tabs move a piece each by an eighth of a millimetre at a time, and take some of it back. Every request is sent until it is answered. So
 //! where a piece lies says how many of its moves were made: one that was lost or made twice shows at the next answer.
 
+use crate::tabs::{Done, Tab, Wire};
 use crate::{Database, Server};
-use anyhow::{Context, Result, ensure};
-use reqwest::{Method, StatusCode};
-use serde_json::{Value, json};
+use anyhow::{Result, ensure};
 use std::fmt;
 use std::sync::Arc;
 use std::sync::atomic::{AtomicBool, AtomicUsize, Ordering};
@@ -16,8 +15,6 @@ use tokio::net::{TcpListener, TcpStream};
 use uuid::Uuid;
 
 const TABS: usize = 3;
-/// Millimetres of one move: a power of two, so that sums are exact.
-const STEP: f64 = 0.125;
 /// One answer of so many is lost.
 const LOST: u32 = 12;
 
@@ -58,9 +55,9 @@ pub async fn run(kills: usize, seed: u64) -> Result<Report> {
     let names: Vec<String> = (0..TABS).map(|_| Uuid::new_v4().to_string()).collect();
     let mut tabs = Vec::new();
     for k in 0..TABS {
-        let wire = Wire { client: lone_client()?, proxy, port, again: Arc::clone(&again), stop: Arc::clone(&stop) };
+        let wire = Wire { client: lone_client()?, through: proxy, port, again: Arc::clone(&again) };
         let tab = Tab::open(wire, sheet.clone(), names.clone(), k, seed + k as u64).await?;
-        tabs.push(tokio::spawn(tab.work()));
+        tabs.push(tokio::spawn(work(tab, Arc::clone(&stop))));
     }
     let mut chance = fastrand::Rng::with_seed(seed);
     for _ in 0..kills {
@@ -147,154 +144,15 @@ async fn pass(client: TcpStream, to: u16, loses: bool) {
     }
 }
 
-/// The way to the server.
-struct Wire {
-    client: reqwest::Client,
-    proxy: u16,
-    port: u16,
-    again: Arc<AtomicUsize>,
-    stop: Arc<AtomicBool>,
-}
-
-impl Wire {
-    /// Sends a request until there is an answer to it.
-    async fn ask(&self, method: Method, path: &str, tab: &str, body: &[u8], kind: &str) -> Result<Value> {
-        loop {
-            let request = self.client.request(method.clone(), format!("http://127.0.0.1:{}/api{path}", self.proxy));
-            let request = request.header("host", format!("127.0.0.1:{}", self.port)).header("x-tab", tab);
-            let answer = request.header("content-type", kind).body(body.to_vec()).send().await;
-            let answer = match answer {
-                Ok(answer) if answer.status() != StatusCode::SERVICE_UNAVAILABLE => {
-                    let status = answer.status();
-                    // an answer that was cut off is none
-                    answer.text().await.ok().map(|text| (status, text))
-                }
-                _ => None,
-            };
-            if let Some((status, text)) = answer {
-                ensure!(status.is_success(), "{path}: {status} {text}");
-                return Ok(serde_json::from_str(&text).unwrap_or(Value::Null));
-            }
-            self.again.fetch_add(1, Ordering::Relaxed);
-            tokio::time::sleep(Duration::from_millis(30)).await;
+/// What a tab does until it is told to stop.
+async fn work(mut tab: Tab, stop: Arc<AtomicBool>) -> Result<Done> {
+    while !stop.load(Ordering::Relaxed) {
+        match tab.chance.u32(..100) {
+            0..12 if tab.moves > 0 => tab.undo().await?,
+            12..14 if tab.done.photos.len() < 20 => tab.bring().await?,
+            14..16 if tab.done.jobs.len() < 20 => tab.deliver().await?,
+            _ => tab.shift().await?,
         }
     }
-}
-
-/// A tab with a piece of its own.
-struct Tab {
-    wire: Wire,
-    sheet: String,
-    /// What all tabs call themselves, and which of them this one is.
-    names: Vec<String>,
-    own: usize,
-    piece: String,
-    chance: fastrand::Rng,
-    /// The revision that it knows, and where its piece was at first.
-    base: u64,
-    start: f64,
-    /// Moves that were made and not taken back.
-    moves: usize,
-    done: Done,
-}
-
-/// What a tab did.
-#[derive(Default)]
-struct Done {
-    edits: usize,
-    undone: usize,
-    photos: Vec<String>,
-    jobs: Vec<Value>,
-}
-
-impl Tab {
-    async fn open(wire: Wire, sheet: String, names: Vec<String>, own: usize, seed: u64) -> Result<Self> {
-        let (piece, start) = (Uuid::new_v4().to_string(), 50.0 * (own + 1) as f64);
-        let chance = fastrand::Rng::with_seed(seed);
-        let mut tab = Self {
-            wire,
-            sheet,
-            names,
-            own,
-            piece,
-            chance,
-            base: own as u64 + 1,
-            start,
-            moves: 0,
-            done: Done::default(),
-        };
-        let form = json!({ "id": Uuid::new_v4(), "shape": { "kind": "basic", "width": 20.0, "height": 20.0, "figure": { "figure": "ellipse" } },
-            "pose": { "x": start, "y": 50.0, "wide": 1.0, "turn": 0.0 }, "join": "add" });
-        let add = json!({ "edit": "add_window", "piece": tab.piece, "form": form, "fill": Uuid::new_v4() });
-        let answer = tab
-            .post("edits", json!({ "base": tab.base, "request": Uuid::new_v4(), "gesture": null, "edits": [add] }))
-            .await?;
-        tab.look(&answer)?;
-        Ok(tab)
-    }
-
-    async fn post(&self, path: &str, body: Value) -> Result<Value> {
-        let path = format!("/sheets/{}/{path}", self.sheet);
-        self.wire.ask(Method::POST, &path, &self.names[self.own], body.to_string().as_bytes(), "application/json").await
-    }
-
-    async fn work(mut self) -> Result<Done> {
-        while !self.wire.stop.load(Ordering::Relaxed) {
-            match self.chance.u32(..100) {
-                0..12 if self.moves > 0 => self.undo().await?,
-                12..14 if self.done.photos.len() < 20 => self.bring().await?,
-                14..16 if self.done.jobs.len() < 20 => {
-                    let job = self.post("jobs", json!({ "task": "deliver", "kind": "png", "ppi": 10.0 })).await?;
-                    self.done.jobs.push(job);
-                }
-                _ => self.shift().await?,
-            }
-        }
-        Ok(self.done)
-    }
-
-    async fn shift(&mut self) -> Result<()> {
-        let by = json!({ "a": 1.0, "b": 0.0, "dx": STEP, "dy": 0.0 });
-        let edit = json!({ "edit": "move", "piece": self.piece, "what": "both", "by": by });
-        let body = json!({ "base": self.base, "request": Uuid::new_v4(), "gesture": null, "edits": [edit] });
-        let answer = self.post("edits", body).await?;
-        self.moves += 1;
-        self.done.edits += 1;
-        self.look(&answer)
-    }
-
-    async fn undo(&mut self) -> Result<()> {
-        // steps of tabs that are not there belong to everybody
-        for name in &self.names {
-            self.wire.ask(Method::GET, &format!("/sheets/{}/news", self.sheet), name, b"", "text/plain").await?;
-        }
-        let answer = self.post("undo", json!({ "base": self.base, "request": Uuid::new_v4() })).await?;
-        self.moves -= 1;
-        self.done.edits += 1;
-        self.done.undone += 1;
-        self.look(&answer)
-    }
-
-    /// A photo that nobody has brought in before.
-    async fn bring(&mut self) -> Result<()> {
-        let noise = image::RgbImage::from_fn(16, 16, |_, _| image::Rgb([0; 3].map(|_: u8| self.chance.u8(..))));
-        let mut file = std::io::Cursor::new(Vec::new());
-        noise.write_to(&mut file, image::ImageFormat::Png)?;
-        let name = &self.names[self.own];
-        let card = self.wire.ask(Method::POST, "/photos?name=noise.png", name, file.get_ref(), "image/png").await?;
-        self.done.photos.push(card["id"].as_str().context("no photo")?.to_owned());
-        Ok(())
-    }
-
-    /// Whether the piece lies where the moves that were acknowledged have brought it.
-    fn look(&mut self, answer: &Value) -> Result<()> {
-        let pieces = answer["pieces"].as_array().context("no pieces")?;
-        let own =
-            pieces.iter().find(|p| p["id"] == self.piece.as_str()).with_context(|| format!("not changed: {answer}"))?;
-        let x = own["kind"]["opening"]["forms"][0]["pose"]["x"].as_f64().context("no place")?;
-        let due = self.start + STEP * self.moves as f64;
-        ensure!(x == due, "a piece lies at {x} instead of {due}: {} moves too many", (x - due) / STEP);
-        self.base = answer["revision"].as_u64().context("no revision")?;
-        Ok(())
-    }
+    Ok(tab.done)
 }

@@ -4,10 +4,12 @@ mod bench;
 mod browser;
 pub mod compare;
 mod database;
+pub mod editors;
 pub mod kills;
 pub mod renderers;
 mod server;
 pub mod steps;
+pub mod tabs;
 
 pub use bench::Bench;
 pub use browser::Browser;

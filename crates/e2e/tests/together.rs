@@ -210,3 +210,12 @@ async fn two_windows_see_each_other_at_work() -> Result<()> {
     other.until("nobody else", async || (!other.text().await.ok()?.contains("One more tab")).then_some(())).await?;
     other.close().await
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn many_at_work_lose_nothing() -> Result<()> {
+    // the long run is `cargo run -p inky-e2e --bin editors -- 600`
+    let report = inky_e2e::editors::run(2, 4, std::time::Duration::from_secs(6)).await?;
+    println!("{report}");
+    ensure!(report.edits > report.editors, "{report}");
+    Ok(())
+}
