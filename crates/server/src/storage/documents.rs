@@ -110,11 +110,6 @@ impl Document {
         }
         Ok(Self { tree: Arc::new(Tree { root, header, lists, pieces }), new })
     }
-
-    /// Bytes that are to be written.
-    pub fn new_bytes(&self) -> usize {
-        self.new.iter().map(|part| part.bytes.len()).sum()
-    }
 }
 
 impl Store {
