@@ -15,7 +15,7 @@ fn demo_sheets_are_drawn_alike_by_two_renderers() -> Result<()> {
     for entry in std::fs::read_dir(&folder)? {
         let path = entry?.path();
         if path.to_string_lossy().ends_with(".sheet.json") {
-            Loaded::read(&std::fs::read(&path)?, &folder, Some(Arc::clone(&network)))?.renderers_agree(101.6)?;
+            Loaded::read(&std::fs::read(&path)?, &folder, Some(Arc::clone(&network)))?.renderers_agree(101.6, 1.0)?;
             seen += 1;
         }
     }

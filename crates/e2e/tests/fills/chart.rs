@@ -148,7 +148,7 @@ async fn every_fill_blend_and_finish_is_the_same_on_screen_and_in_the_file() -> 
     screen_is_file(&bench.browser, &bench.server).await?;
     // and the same for another renderer, which is given the SVG
     let whole = bench.server.delivered(&id, json!({ "task": "deliver", "kind": "sheet", "ppi": 100.0 })).await?;
-    Loaded::read(&whole, &root(), None)?.renderers_agree(101.6)?;
+    Loaded::read(&whole, &root(), None)?.renderers_agree(101.6, 1.0)?;
     bench.browser.close().await
 }
 
