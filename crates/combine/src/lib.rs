@@ -15,6 +15,7 @@ mod joins;
 mod line;
 mod round;
 mod strip;
+mod tangle;
 
 pub use bounds::bounds;
 pub use cells::{Cell, cells, cells_one_by_one, covering, inner_point};
@@ -25,6 +26,7 @@ pub use joins::{Rule, join_pair, unite, unite_even_odd};
 pub use line::{LineSide, LineStyle, grow, own_line};
 pub use round::{contours, nodes, round_corners, simplify};
 pub use strip::strip_along;
+pub use tangle::crossings;
 
 use bounds::{bounds_of, control_box};
 use kurbo::{BezPath, Rect};

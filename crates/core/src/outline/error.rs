@@ -2,6 +2,7 @@
 
 use super::lettering::LetteringError;
 use crate::sheet::DrawingId;
+use crate::sheet::limits::LIST_NODES;
 
 /// Why a form has no outline.
 #[derive(Debug, Clone, PartialEq, Eq, thiserror::Error)]
@@ -12,4 +13,8 @@ pub enum OutlineError {
     NoDrawing(DrawingId),
     #[error("The corners of a form are pulled across one another. Pull one of them back.")]
     Crossed,
+    #[error("A form crosses itself, or the others, some hundred thousand times. Simplify it.")]
+    Tangled,
+    #[error("The forms of an opening have more than {limit} nodes in all. Simplify them.", limit = LIST_NODES)]
+    TooManyNodes,
 }

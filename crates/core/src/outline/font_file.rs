@@ -2,6 +2,7 @@
 
 use super::font_collection::Face;
 use super::font_error::FontError;
+use super::woff2::unpacked;
 use crate::sheet::{FontId, limits};
 use skrifa::raw::TableProvider;
 use skrifa::string::StringId;
@@ -38,16 +39,6 @@ pub fn read_font(id: FontId, file_name: &str, bytes: &[u8]) -> Result<Face, Font
     };
     let face = Face::new(id, name, data).map_err(|_| unreadable())?;
     Ok(Face { own: true, ..face })
-}
-
-/// The TTF or OTF file in a WOFF2 file. The size that the file announces is checked before anything is unpacked.
-fn unpacked(bytes: &[u8]) -> Option<Vec<u8>> {
-    // WOFF2 header: totalSfntSize at byte 16
-    let announced = u32::from_be_bytes(bytes.get(16..20)?.try_into().ok()?);
-    if announced as usize > limits::FONT_BYTES {
-        return None;
-    }
-    woff2_patched::convert_woff2_to_ttf(&mut std::io::Cursor::new(bytes)).ok()
 }
 
 fn full_name(font: &FontRef<'_>) -> Option<String> {

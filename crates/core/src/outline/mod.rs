@@ -24,6 +24,7 @@ mod opening_outline;
 mod shown;
 mod sources;
 mod warp;
+mod woff2;
 
 pub use along::lettering_along;
 pub use basic::basic_path;

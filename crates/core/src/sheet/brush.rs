@@ -1,5 +1,6 @@
 //! Areas painted with a brush.
 
+use kurbo::{BezPath, PathEl, Point};
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 
@@ -31,6 +32,13 @@ impl Brush {
 }
 
 impl Stroke {
+    /// The way of the brush's middle.
+    pub fn way(&self) -> BezPath {
+        let mut places = self.points.iter().map(|[x, y, _]| Point::new(*x, *y));
+        let start = places.next().map(PathEl::MoveTo);
+        start.into_iter().chain(places.map(PathEl::LineTo)).collect()
+    }
+
     /// Fading edges narrower than a hundredth of the brush count as clear ones.
     pub fn is_soft(&self) -> bool {
         self.hardness < 0.99

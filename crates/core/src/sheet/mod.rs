@@ -88,6 +88,10 @@ pub mod limits {
     pub const BRUSH_POINTS: usize = 50_000;
     /// Nodes of an imported drawing.
     pub const DRAWING_NODES: usize = 200_000;
+    /// Nodes of all outlines that are joined, as many as they come to.
+    pub const LIST_NODES: usize = 1_000_000;
+    /// Crossings of all outlines that are joined: these take about a second.
+    pub const CROSSINGS: f64 = 400_000.0;
     /// Bytes of a drawing file.
     pub const DRAWING_BYTES: usize = 16 << 20;
     /// Bytes of a font file.

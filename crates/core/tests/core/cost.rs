@@ -3,6 +3,7 @@
 use inky_core::change::{ChangeError, change};
 use inky_core::edit::{Edit, OpeningChange, apply};
 use inky_core::library::LoadedLibrary;
+use inky_core::outline::{Face, FontCollection};
 use inky_core::scene::*;
 use inky_core::sheet::*;
 
@@ -153,4 +154,62 @@ fn reach_cells_and_dashes_are_bounded_at_the_resolution_of_the_file() {
     let form = Form::new(FormId::fresh(), Pose::at(200.0, 200.0), FormShape::Basic(gear));
     let wide = tried(&sheet, Edit::Opening { piece, change: OpeningChange::AddForm { form } }).unwrap();
     assert!(sentence(&wide, dashed(0.05)).contains("dashes"));
+}
+
+/// Places at random within the sheet, the same in every run.
+fn places(count: usize) -> impl Iterator<Item = [f64; 2]> {
+    let mut random = fastrand::Rng::with_seed(18);
+    std::iter::repeat_with(move || [random.f64() * 100.0, random.f64() * 100.0]).take(count)
+}
+
+fn adds(shape: FormShape, line: Option<OwnLine>) -> Edit {
+    let form = Form { line, ..Form::new(FormId::fresh(), Pose::at(0.0, 0.0), shape) };
+    Edit::AddWindow { piece: PieceId::fresh(), form, fill: FillId::fresh() }
+}
+
+fn scribble(count: usize) -> FormShape {
+    let nodes = places(count).map(|[x, y]| Node::corner(x, y)).collect();
+    FormShape::Contour(Contour { subpaths: vec![Subpath { nodes, closed: true }], even_odd: false })
+}
+
+#[test]
+fn what_crosses_itself_without_end_is_refused() {
+    let sheet = Sheet::new("s", 100.0, 100.0, Unit::Mm, 100.0);
+    let line = Some(OwnLine { width: 0.2, side: LineSide::Centre, corners: LineCorner::Round, ends: LineEnd::Round });
+    let brush = |count| {
+        let points = places(count).map(|[x, y]| [x, y, 1.0]).collect();
+        FormShape::Brush(Brush { strokes: vec![Stroke { points, size: 0.3, hardness: 1.0, erase: false }] })
+    };
+    let hub = |size| Form::new(FormId::fresh(), Pose::at(0.0, 0.0), scribble(size));
+    let both = FormShape::List { forms: vec![hub(1_400), hub(1_400), hub(1_400)] };
+    for tangle in
+        [adds(scribble(20_000), None), adds(scribble(2_000), line), adds(brush(5_000), None), adds(both, None)]
+    {
+        assert!(sentence(&sheet, tangle).contains("crosses itself"));
+    }
+    // what people draw is far from it
+    for fine in [adds(scribble(300), line), adds(brush(200), None), adds(scribble(600), None)] {
+        assert!(tried(&sheet, fine).is_ok());
+    }
+}
+
+#[test]
+fn lettering_along_lists_within_lists_is_set_once() {
+    let mut fonts = FontCollection::default();
+    let face = &inky_fonts::FACES[0];
+    fonts.add(Face::new(face.id.into(), face.name, face.data).unwrap());
+    let library = LoadedLibrary { fonts: fonts.into(), ..library() };
+    let shape = BasicShape { width: 60.0, height: 60.0, figure: Figure::Ellipse };
+    let mut form = Form::new(FormId::fresh(), Pose::at(50.0, 50.0), FormShape::Basic(shape));
+    // each list holds the one before it, and words along it: asked for by every word, the innermost would be computed 21^6 times
+    for _ in 0..6 {
+        let along = Some(Along { form: form.id, inside: false, start: 0.1, off: 0.0 });
+        let word = Lettering { along, ..Lettering::plain("I", face.id.into(), 3.0) };
+        let words = (0..20).map(|_| Form::new(FormId::fresh(), Pose::default(), FormShape::Lettering(word.clone())));
+        let forms = std::iter::once(form.clone()).chain(words).collect();
+        form = Form::new(FormId::fresh(), Pose::default(), FormShape::List { forms });
+    }
+    let sheet = Sheet::new("s", 100.0, 100.0, Unit::Mm, 100.0);
+    let edit = Edit::AddWindow { piece: PieceId::fresh(), form, fill: FillId::fresh() };
+    assert!(change(&sheet, &[edit], &library, &memo()).is_ok());
 }

@@ -1,6 +1,8 @@
 //! Own fonts.
 
 use inky_core::outline::{Face, FontError, read_font};
+use std::io::Read;
+
 fn bundled() -> Vec<u8> {
     inky_fonts::FACES[0].data.to_vec()
 }
@@ -44,4 +46,28 @@ fn what_is_no_font_is_refused() {
         assert_eq!(read(wrong).err(), Some(FontError::Unreadable("Night Market.ttf".into())));
     }
     assert_eq!(read(cut).err(), Some(FontError::NoOutlines("Night Market.ttf".into())));
+}
+
+/// A WOFF2 file of one table that packs `zeros` bytes and says that it packs `says`.
+fn packed(says: u32, zeros: u64) -> Vec<u8> {
+    let mut tables = Vec::new();
+    let quick = brotli::enc::BrotliEncoderParams { quality: 1, ..Default::default() };
+    brotli::BrotliCompress(&mut std::io::repeat(0).take(zeros), &mut tables, &quick).unwrap();
+    let mut file = b"wOF2\0\x01\0\0".to_vec();
+    file.resize(48, 0);
+    file[13] = 1;
+    // the table OS/2, and its length in groups of seven bits
+    file.push(6);
+    file.extend((0..5).rev().map(|k| (says >> (7 * k)) as u8 & 0x7f | if k > 0 { 0x80 } else { 0 }));
+    file.extend(tables);
+    file
+}
+
+#[test]
+fn a_packed_font_has_no_more_bytes_than_it_says() {
+    // some kilobytes that unpack to more than a font may have
+    for bomb in [packed(1000, 40 << 20), packed(40 << 20, 40 << 20), packed(40, 20)] {
+        assert!(bomb.len() < 20_000);
+        assert_eq!(read(&bomb).err(), Some(FontError::Unreadable("Night Market.ttf".into())));
+    }
 }

@@ -1,12 +1,14 @@
 //! Whatever people make of a sheet, two renderers draw it alike.
 
-use super::{cases, edit, library, start};
+use super::cases;
 use image::{Rgba, RgbaImage};
 use inky_core::change::change;
 use inky_core::scene::SceneMemo;
 use inky_core::sheet::Sheet;
 use inky_e2e::renderers::Loaded;
 use inky_render::Originals;
+use inky_trials::random::{arms, edit};
+use inky_trials::{library, start};
 use proptest::prelude::*;
 use proptest::test_runner::RngSeed;
 use std::sync::Arc;
@@ -25,7 +27,7 @@ fn picture(width: u32, height: u32) -> Arc<RgbaImage> {
 
 fn originals() -> Originals {
     let wide = picture(600, 400);
-    let arms = super::breakouts::picture(600, 400);
+    let arms = arms(600, 400);
     let cutout = RgbaImage::from_fn(600, 400, |x, y| {
         let [r, g, b, _] = wide.get_pixel(x, y).0;
         Rgba([r, g, b, arms.get_pixel(x, y).0[0]])

@@ -3,13 +3,13 @@
 use super::{fill, form, number, photo, piece, words};
 use image::{GrayImage, Luma};
 use inky_core::breakout::WorkingMatte;
-use inky_core::cutout::{Hints, MatteStroke, Start, SubjectEdge, SubjectStroke};
+use inky_core::cutout::{Hints, MatteStroke, PhotoBox, Start, SubjectEdge, SubjectStroke};
 use inky_core::edit::{Edit, OpeningChange};
 use inky_core::sheet::{Anchor, BreakoutStroke, OpenSide, PhotoSubject, ReachLine, Side};
 use proptest::prelude::*;
 
 /// A subject with arms to all sides, for a photo of this size.
-pub fn picture(width: u32, height: u32) -> GrayImage {
+pub fn arms(width: u32, height: u32) -> GrayImage {
     GrayImage::from_fn(width, height, |x, y| {
         let (u, v) = (f64::from(x) / f64::from(width) - 0.5, f64::from(y) / f64::from(height) - 0.5);
         Luma([if u.abs() < 0.08 || v.abs() < 0.06 || u.hypot(v) < 0.2 { 255 } else { 0 }])
@@ -18,19 +18,20 @@ pub fn picture(width: u32, height: u32) -> GrayImage {
 
 /// The same, as overhangs are found in it.
 pub fn matte(width: u32, height: u32) -> WorkingMatte {
-    WorkingMatte::new(&picture(width, height))
+    WorkingMatte::new(&arms(width, height))
 }
 
 fn anchor() -> impl Strategy<Value = Anchor> {
     (fill(), 0..3_u32, number(), number()).prop_map(|(fill, subject, x, y)| Anchor { fill, subject, x, y })
 }
 
-fn stroke() -> impl Strategy<Value = SubjectStroke> {
-    (any::<bool>(), 1.0..90.0, prop::collection::vec([0.0..600.0, 0.0..500.0], 0..5))
+fn stroke(width: f64, height: f64) -> impl Strategy<Value = SubjectStroke> {
+    (any::<bool>(), 1.0..90.0, prop::collection::vec([0.0..width, 0.0..height], 0..5))
         .prop_map(|(keep, width, points)| SubjectStroke { keep, width, points })
 }
 
-fn hints() -> impl Strategy<Value = Hints> {
+/// What somebody says of a subject in a photo of so many pixels.
+pub fn hints(width: f64, height: f64) -> BoxedStrategy<Hints> {
     let start = prop_oneof![Just(Start::Search), Just(Start::Colours), Just(Start::Nothing), Just(Start::Alpha)];
     let traced = prop_oneof![4 => Just("M0 0L90 9L60 80Z"), 1 => Just("<b>")];
     let edge = (any::<bool>(), number(), number()).prop_map(|(hair, shift, smooth)| SubjectEdge {
@@ -39,23 +40,28 @@ fn hints() -> impl Strategy<Value = Hints> {
         shift,
         smooth,
     });
-    let painted = (any::<bool>(), any::<bool>(), number()).prop_map(|(add, inside, width)| MatteStroke {
-        add,
-        inside,
-        width: width.abs(),
-        hardness: 0.5,
-        points: vec![[9.0, 9.0, 1.0]],
+    let place = (0.0..width, 0.0..height, 0.0..1.0).prop_map(|(x, y, pressure)| [x, y, pressure]);
+    let painted = (any::<bool>(), any::<bool>(), number(), prop::collection::vec(place, 1..4)).prop_map(
+        |(add, inside, width, points)| MatteStroke { add, inside, width: width.abs(), hardness: 0.5, points },
+    );
+    let within = (0.0..width, 0.0..height, 0.0..width, 0.0..height).prop_map(|(x, y, width, height)| PhotoBox {
+        x,
+        y,
+        width,
+        height,
     });
-    (start, prop::collection::vec(stroke(), 0..3), prop::option::of(traced), edge, prop::option::of(painted)).prop_map(
-        |(start, strokes, traced, edge, painted)| Hints {
+    let strokes = prop::collection::vec(stroke(width, height), 0..5);
+    let said = (prop::option::of(within), prop::option::of(traced), edge, prop::option::of(painted));
+    (start, strokes, said)
+        .prop_map(|(start, strokes, (within, traced, edge, painted))| Hints {
             start,
-            within: None,
+            within,
             strokes,
             traced: traced.into_iter().map(str::to_owned).collect(),
             edge,
             painted: painted.into_iter().collect(),
-        },
-    )
+        })
+        .boxed()
 }
 
 fn open_side() -> impl Strategy<Value = OpenSide> {
@@ -65,13 +71,13 @@ fn open_side() -> impl Strategy<Value = OpenSide> {
 
 pub fn edit() -> BoxedStrategy<Edit> {
     let matte = prop_oneof![6 => Just("arms"), 1 => Just("none")];
-    let subject = (0..3_u32, words(), matte, hints()).prop_map(|(key, name, matte, hints)| PhotoSubject {
+    let subject = (0..3_u32, words(), matte, hints(600.0, 500.0)).prop_map(|(key, name, matte, hints)| PhotoSubject {
         key,
         name,
         matte: matte.into(),
         hints,
     });
-    let painted = prop::collection::vec((fill(), 0..3_u32, stroke()), 0..4).prop_map(|all| {
+    let painted = prop::collection::vec((fill(), 0..3_u32, stroke(600.0, 500.0)), 0..4).prop_map(|all| {
         let stroke = |(fill, subject, stroke)| BreakoutStroke { fill, subject, stroke };
         all.into_iter().map(stroke).collect::<Vec<_>>()
     });
