@@ -3,6 +3,7 @@
 use crate::edit::{Edit, Refusal, apply};
 use crate::library::Library;
 use crate::merge::{Conflict, MergeError, merge};
+use crate::outline::OutlineError;
 use crate::scene::{Keys, PieceProblem, PieceScene, SceneBuilder, SceneMemo};
 use crate::sheet::{PieceId, Sheet};
 use std::sync::Arc;
@@ -49,6 +50,7 @@ pub fn change_keyed(
     }
     let next_keys = Arc::new(keys.after(sheet, &next));
     check_cost((sheet, keys), (&next, &next_keys), library, memo)?;
+    in_time(library)?;
     Ok((next, next_keys))
 }
 
@@ -73,7 +75,13 @@ pub fn put_together(
     })?;
     let merged_keys = Arc::new(keys.after(theirs, &merged));
     check_cost((theirs, keys), (&merged, &merged_keys), library, memo)?;
+    in_time(library)?;
     Ok((merged, merged_keys))
+}
+
+/// Pieces whose scenes were not finished in time have no cost: nobody knows whether they can be drawn.
+fn in_time(library: &dyn Library) -> Result<(), ChangeError> {
+    library.watch().go_on().map_err(|_| Refusal::from(OutlineError::Ended).into())
 }
 
 fn check_cost(

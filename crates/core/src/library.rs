@@ -1,6 +1,7 @@
 //! What a sheet refers to and does not hold itself: fonts, drawings, photos, mattes.
 
 use crate::breakout::{Overhangs, WorkingMatte};
+use crate::cutout::{Unwatched, Watch};
 use crate::memo::Memo;
 use crate::outline::{FontCollection, ImportedDrawing, OpeningOutline, OutlineSources};
 use crate::sheet::{DrawingId, Photo, PhotoId, SubjectId};
@@ -41,6 +42,8 @@ pub struct LoadedLibrary {
     pub mattes: BTreeMap<SubjectId, Arc<WorkingMatte>>,
     pub drawings: BTreeMap<DrawingId, Arc<ImportedDrawing>>,
     pub memos: Arc<Memos>,
+    /// Whoever waits for what is computed with it.
+    pub watch: Option<Arc<dyn Watch + Send>>,
 }
 
 impl OutlineSources for LoadedLibrary {
@@ -54,6 +57,13 @@ impl OutlineSources for LoadedLibrary {
 
     fn outlines(&self) -> Option<&Memo<OpeningOutline>> {
         Some(&self.memos.outlines)
+    }
+
+    fn watch(&self) -> &dyn Watch {
+        match &self.watch {
+            Some(watch) => &**watch,
+            None => &Unwatched,
+        }
     }
 }
 

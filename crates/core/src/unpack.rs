@@ -178,7 +178,7 @@ impl Unpacked {
             photos: self.sheet.photos.clone(),
             mattes: mattes.collect(),
             drawings: drawings.collect(),
-            memos: Arc::default(),
+            ..LoadedLibrary::default()
         }
     }
 }

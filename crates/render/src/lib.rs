@@ -19,7 +19,7 @@ pub use jpeg::jpeg;
 pub use pictures::{Needed, Originals};
 pub use plan::Plan;
 pub use png_file::{encode_rgba, png};
-pub use room::{fits, has_room};
+pub use room::{fits, free_memory, has_room};
 pub use svg::{Packing, svg};
 
 use moxcms::ColorProfile;

@@ -28,14 +28,19 @@ const GIGA: f64 = 1e9;
 /// [`RenderError::NoRoom`] with the resolution that would work.
 pub fn has_room(scene: &Scene, ppi: f64, bleed: f64) -> Result<(), RenderError> {
     // where nobody says how much there is, nothing is refused
-    let Ok(mut system) = System::new() else {
-        return Ok(());
-    };
+    match free_memory() {
+        Some(free) => fits(scene, ppi, bleed, free),
+        None => Ok(()),
+    }
+}
+
+/// Bytes of memory that this process may still take. None where nobody says.
+pub fn free_memory() -> Option<f64> {
+    let mut system = System::new().ok()?;
     system.refresh_memory();
     // a group of processes may be allowed less than the machine has; what files take of that is given back when it is asked for
     let allowed = system.cgroup_limits().map_or(u64::MAX, |limits| limits.total_memory.saturating_sub(limits.rss));
-    let free = system.available_memory().min(allowed) as f64;
-    fits(scene, ppi, bleed, free)
+    Some(system.available_memory().min(allowed) as f64)
 }
 
 /// The same for so many bytes of free memory.

@@ -1,8 +1,10 @@
 //! What every request shares: the database, the fonts, the network, and caches of what is costly to compute.
 
+use crate::budget::Budget;
 use crate::bundled::bundled_fonts;
 use crate::cache::Cache;
 use crate::changed::{Changed, Listeners};
+use crate::computing::Computing;
 use crate::errors::PictureError;
 use crate::preview::Preview;
 use crate::stock::{Shipped, Source};
@@ -48,6 +50,10 @@ pub struct App {
     pub(crate) small_pictures: tokio::sync::Mutex<()>,
     /// Photos decoded at the same time.
     decoding: Arc<Semaphore>,
+    /// Memory for whole photos.
+    pub(crate) memory: Budget,
+    /// Scenes and edits that are computed at the same time.
+    pub(crate) computing: Computing,
     network: OnceLock<Arc<Network>>,
     mattes: Cache<SubjectId, WorkingMatte>,
     /// Photos in which subjects are looked for.
@@ -100,6 +106,8 @@ impl App {
             wake: Notify::new(),
             small_pictures: tokio::sync::Mutex::default(),
             decoding: Arc::new(Semaphore::new(2)),
+            memory: Budget::of_this_machine(),
+            computing: Computing::default(),
             network: OnceLock::new(),
             mattes: Cache::new(192, WorkingMatte::bytes),
             subjects: SubjectCache::default(),

@@ -1,12 +1,16 @@
 //! Drafts of subjects: what every stroke is answered with.
 
 use crate::app::App;
+use crate::budget::Held;
 use crate::errors::PictureError;
 use crate::subject_cache::standout_key;
 use image::RgbaImage;
 use inky_core::cutout::{Draft, Hints, Standout, Unwatched, Watch, WorkingPhoto, draft};
 use inky_core::sheet::PhotoId;
 use std::sync::Arc;
+
+/// A photo with what is made of it: its working size, and what the network sees.
+const COPIES: u64 = 2;
 
 impl App {
     /// What stands out in a photo, where the hints ask for it.
@@ -42,7 +46,7 @@ impl App {
         let known = self.subjects.known_of(id, &hints);
         let picture = match known {
             Some(_) => None,
-            None => match self.full_photo(id).await? {
+            None => match self.full_photo(id, COPIES).await? {
                 Some(picture) => Some(picture),
                 None => return Ok(None),
             },
@@ -51,7 +55,7 @@ impl App {
         let found = tokio::task::spawn_blocking(move || {
             let (working, standout) = match (known, picture) {
                 (Some(known), _) => known,
-                (None, Some(picture)) => {
+                (None, Some(Held { value: picture, share: _share })) => {
                     // the next stroke wants it too, even if nobody waits for this one any more
                     let standout = app.standout(&id, &picture, &hints, &Unwatched)?;
                     let working = app.subjects.working.get(&id);

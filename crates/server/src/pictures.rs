@@ -3,13 +3,14 @@
 use crate::addresses::pull_of;
 use crate::app::App;
 use crate::background::in_background;
+use crate::budget::Held;
 use crate::errors::PictureError;
 use crate::preview::{Preview, for_screen};
 use futures_util::future::try_join_all;
 use image::{DynamicImage, GrayImage, RgbaImage};
 use inky_core::cutout::Subject;
 use inky_core::livewire::EdgeMap;
-use inky_core::photo::{PhotoError, decode, in_perspective, levels, read_photo, resize};
+use inky_core::photo::{Perspective, PhotoError, decode, in_perspective, levels, photo_pixels, read_photo, resize};
 use inky_core::scene::{Scene, paper_picture};
 use inky_core::sheet::{MM_PER_INCH, Photo, PhotoId, SubjectId, limits};
 use inky_render::{Compression, Needed, Originals, encode_rgba};
@@ -47,9 +48,14 @@ pub(crate) struct Taken {
     pub notes: Vec<&'static str>,
 }
 
+/// Pixels of a pulled picture: more than any screen shows.
+const MOST_PULLED: f64 = 25e6;
+
 impl App {
     /// Takes in a photo file, with all its levels.
     pub(crate) async fn take_photo(&self, file_name: &str, bytes: Vec<u8>) -> Result<Taken, PictureError> {
+        // decoded, in sRGB, and on its way to smaller sizes
+        let _share = self.memory.pixels(photo_pixels(&bytes).unwrap_or(0).min(limits::PHOTO_PIXELS), 4).await;
         let reading = self.in_turn(move || {
             let read = read_photo(&bytes)?;
             Ok::<_, PhotoError>((bytes, read.picture.dimensions(), read.notes, all_levels(&read.picture)))
@@ -97,9 +103,15 @@ impl App {
         let (Some(pull), Some((_, bytes))) = (pull_of(corners), self.store.level(source, side).await?) else {
             return Ok(None);
         };
+        let Some(map) = Perspective::new(&pull) else {
+            return Ok(None);
+        };
+        // corners that are pulled far out make a large picture of a small one
+        let [x0, y0, x1, y1] = map.bounds();
+        let long = f64::from(side).min((MOST_PULLED / ((x1 - x0) * (y1 - y0))).sqrt());
         let making = self.in_turn(move || {
             let picture = image::load_from_memory(&bytes).ok()?.into_rgba8();
-            for_screen(&in_perspective(&picture, &pull, f64::from(side))?)
+            for_screen(&in_perspective(&picture, &pull, long)?)
         });
         let made = making.await?;
         Ok(made.map(|made| self.previews.put(&name, made)))
@@ -118,12 +130,28 @@ impl App {
         Ok(made.map(|made| self.previews.put(&name, made)))
     }
 
-    /// A photo as it came, decoded.
-    pub(crate) async fn full_photo(&self, id: &PhotoId) -> Result<Option<RgbaImage>, PictureError> {
+    /// A photo as it came, decoded, with room for so many `copies` of it, itself included.
+    pub(crate) async fn full_photo(&self, id: &PhotoId, copies: u64) -> Result<Option<Held<RgbaImage>>, PictureError> {
         let Some(bytes) = self.store.blob(&id.0).await? else {
             return Ok(None);
         };
-        Ok(Some(tokio::task::spawn_blocking(move || decode(&bytes)).await??))
+        let share = self.memory.pixels(photo_pixels(&bytes).unwrap_or(0), copies).await;
+        let value = tokio::task::spawn_blocking(move || decode(&bytes)).await??;
+        Ok(Some(Held { value, share }))
+    }
+
+    /// Pixels of a kept picture, read from its header.
+    async fn pixels_of(&self, hash: &str) -> Result<u64, PictureError> {
+        let bytes = self.store.blob(hash).await?;
+        Ok(bytes.and_then(|bytes| photo_pixels(&bytes)).unwrap_or(0))
+    }
+
+    /// A kept picture, decoded.
+    async fn decoded(&self, hash: &str) -> Result<Option<Arc<RgbaImage>>, PictureError> {
+        let Some(bytes) = self.store.blob(hash).await? else {
+            return Ok(None);
+        };
+        Ok(Some(Arc::new(tokio::task::spawn_blocking(move || decode(&bytes)).await??)))
     }
 
     /// Where the edges of a photo are.
@@ -147,23 +175,32 @@ impl App {
     }
 
     /// The pictures that a file of the scene is drawn from, as they came; only those that are seen in it.
-    pub(crate) async fn originals(&self, scene: &Scene, ppi: f64) -> Result<Originals, PictureError> {
+    pub(crate) async fn originals(&self, scene: &Scene, ppi: f64) -> Result<Held<Originals>, PictureError> {
         let needed = Needed::of(scene, ppi / MM_PER_INCH);
-        let mut originals = Originals::default();
-        for id in needed.photos.into_keys() {
-            if let Some(picture) = self.full_photo(&id).await? {
-                originals.photos.insert(id, Arc::new(picture));
-            }
-        }
+        let mut cutouts = Vec::new();
         for id in needed.cutouts.into_keys() {
-            if let Some(hash) = self.store.cutout_of(&id).await?
-                && let Some(bytes) = self.store.blob(&hash).await?
-            {
-                let picture = tokio::task::spawn_blocking(move || decode(&bytes)).await??;
-                originals.cutouts.insert(id, Arc::new(picture));
+            if let Some(hash) = self.store.cutout_of(&id).await? {
+                cutouts.push((id, hash));
             }
         }
-        Ok(originals)
+        let mut pixels = 0;
+        for hash in needed.photos.keys().map(|id| &id.0).chain(cutouts.iter().map(|(_, hash)| hash)) {
+            pixels += self.pixels_of(hash).await?;
+        }
+        // each is there once as it came, and once at the sizes at which it is drawn
+        let share = self.memory.pixels(pixels, 2).await;
+        let mut value = Originals::default();
+        for id in needed.photos.into_keys() {
+            if let Some(picture) = self.decoded(&id.0).await? {
+                value.photos.insert(id, picture);
+            }
+        }
+        for (id, hash) in cutouts {
+            if let Some(picture) = self.decoded(&hash).await? {
+                value.cutouts.insert(id, picture);
+            }
+        }
+        Ok(Held { value, share })
     }
 
     /// The pictures that a small picture of the scene is drawn from: the least of the kept levels that are large enough.

@@ -1,8 +1,15 @@
 //! Why a form has no outline.
 
 use super::lettering::LetteringError;
+use crate::cutout::Cancelled;
 use crate::sheet::DrawingId;
 use crate::sheet::limits::LIST_NODES;
+
+impl From<Cancelled> for OutlineError {
+    fn from(_: Cancelled) -> Self {
+        Self::Ended
+    }
+}
 
 /// Why a form has no outline.
 #[derive(Debug, Clone, PartialEq, Eq, thiserror::Error)]
@@ -17,4 +24,6 @@ pub enum OutlineError {
     Tangled,
     #[error("The forms of an opening have more than {limit} nodes in all. Simplify them.", limit = LIST_NODES)]
     TooManyNodes,
+    #[error("This took too long, and was ended.")]
+    Ended,
 }

@@ -26,6 +26,7 @@ pub fn form_path(form: &Form, siblings: &[Form], sources: &dyn OutlineSources) -
 }
 
 fn among(form: &Form, siblings: &mut Siblings, sources: &dyn OutlineSources) -> Result<BezPath, OutlineError> {
+    sources.watch().go_on()?;
     placed_path(form, own_path(form, siblings, sources)?)
 }
 

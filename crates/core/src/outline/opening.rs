@@ -40,11 +40,13 @@ pub fn opening_outline(opening: &Opening, sources: &dyn OutlineSources) -> Resul
 
 fn compute(opening: &Opening, sources: &dyn OutlineSources) -> Result<OpeningOutline, OutlineError> {
     let joined = joined_path(opening, sources)?;
+    sources.watch().go_on()?;
     let mut path = combine::grow(&joined, opening.grow);
     if opening.rounding > 0.0 {
         // fillets of neighbouring corners may run into each other
         path = combine::unite(&combine::round_corners(&path, opening.rounding));
     }
+    sources.watch().go_on()?;
     let nodes_before = combine::nodes(&path);
     let path = combine::simplify(&path, opening.simplify);
     if opening.open.is_empty() {

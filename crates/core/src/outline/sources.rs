@@ -3,6 +3,7 @@
 use super::font_collection::FontCollection;
 use super::imported_drawing::ImportedDrawing;
 use super::opening_outline::OpeningOutline;
+use crate::cutout::{Unwatched, Watch};
 use crate::memo::Memo;
 use crate::sheet::DrawingId;
 use std::sync::Arc;
@@ -17,5 +18,10 @@ pub trait OutlineSources: Sync {
     /// Where outlines of openings are kept. What an identifier stands for must not change while they are.
     fn outlines(&self) -> Option<&Memo<OpeningOutline>> {
         None
+    }
+
+    /// Whoever waits for the outlines. Once nobody does, forms have no outlines any more, and nothing of it is kept.
+    fn watch(&self) -> &dyn Watch {
+        &Unwatched
     }
 }

@@ -10,17 +10,16 @@ use inky_core::scene::{Keys, SceneBuilder};
 use inky_core::screen::Screen;
 use inky_core::sheet::Sheet;
 use std::sync::Arc;
-use tokio::task::spawn_blocking;
 
 pub(super) const NO_SHEET: ApiError = ApiError::NotFound("This sheet is not here any more.");
 
 /// A sheet with its picture.
 pub(super) async fn drawn(app: &Arc<App>, row: SheetRow) -> Result<Bench, ApiError> {
     let library = app.library(&row.sheet, &[]).await?;
-    let (app, sheet, head) = (Arc::clone(app), Arc::clone(&row.sheet), (row.head.id, row.head.revision));
-    let scene = spawn_blocking(move || {
-        let keys = app.keys(head.0, head.1, &sheet);
-        screen(&app, &sheet, keys, &library).scene()
+    let (own, sheet, head) = (Arc::clone(app), Arc::clone(&row.sheet), (row.head.id, row.head.revision));
+    let scene = app.computing.run(library, move |library| {
+        let keys = own.keys(head.0, head.1, &sheet);
+        screen(&own, &sheet, keys, library).scene()
     });
     let scene = scene.await?;
     Ok(Bench::new(row, scene))

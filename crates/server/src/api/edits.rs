@@ -18,7 +18,6 @@ use inky_core::library::LoadedLibrary;
 use inky_core::scene::Keys;
 use inky_core::sheet::{Piece, PieceId, Sheet, SheetId};
 use std::sync::Arc;
-use tokio::task::spawn_blocking;
 
 /// How often a change is computed anew because another server was faster.
 const TRIES: usize = 20;
@@ -86,10 +85,10 @@ struct Made {
 
 async fn made(app: &Arc<App>, row: &SheetRow, edits: Arc<Vec<Edit>>) -> Result<Made, ApiError> {
     let library = app.library(&row.sheet, &edits).await?;
-    let (app, row) = (Arc::clone(app), row.clone());
-    let making = spawn_blocking(move || {
-        let keys = app.keys(row.head.id, row.head.revision, &row.sheet);
-        let (sheet, keys) = change_keyed((&row.sheet, &keys), &edits, &library, &app.scenes)?;
+    let (own, row) = (Arc::clone(app), row.clone());
+    let making = app.computing.run(library, move |library| {
+        let keys = own.keys(row.head.id, row.head.revision, &row.sheet);
+        let (sheet, keys) = change_keyed((&row.sheet, &keys), &edits, library, &own.scenes)?;
         let document = Document::of(&sheet, Some((&row.sheet, &row.tree)))?;
         let (name, adds) = Edit::name_of_all(&edits, &row.sheet);
         Ok::<_, ApiError>(Made { sheet: Arc::new(sheet), keys, document, name, adds })
@@ -122,10 +121,10 @@ async fn together(
     both.drawings.extend(mine.drawings.clone());
     let mut library = app.library(&both, edits).await?;
     library.mattes.extend(app.library(&mine, &[]).await?.mattes);
-    let (app, row) = (Arc::clone(app), row.clone());
-    let making = spawn_blocking(move || {
-        let keys = app.keys(row.head.id, row.head.revision, &row.sheet);
-        let (sheet, keys) = put_together(&base, &mine, (&row.sheet, &keys), &library, &app.scenes)?;
+    let (own, row) = (Arc::clone(app), row.clone());
+    let making = app.computing.run(library, move |library| {
+        let keys = own.keys(row.head.id, row.head.revision, &row.sheet);
+        let (sheet, keys) = put_together(&base, &mine, (&row.sheet, &keys), library, &own.scenes)?;
         let document = Document::of(&sheet, Some((&row.sheet, &row.tree)))?;
         Ok::<_, ApiError>(Made { sheet: Arc::new(sheet), keys, document, name: String::new(), adds: false })
     });
@@ -237,11 +236,11 @@ async fn step(
 /// What changed from one revision to another.
 async fn changed(app: &Arc<App>, (old, base): (Arc<Sheet>, u64), after: SheetRow) -> Result<BenchChange, ApiError> {
     let library = app.library(&after.sheet, &[]).await?;
-    let app = Arc::clone(app);
-    Ok(spawn_blocking(move || {
+    let own = Arc::clone(app);
+    let comparing = app.computing.run(library, move |library| {
         let SheetRow { head: SheetHead { id, revision, undo, redo, .. }, sheet, .. } = after;
-        let was = app.keys(id, base, &old);
-        let screen = screen(&app, &sheet, app.keys(id, revision, &sheet), &library);
+        let was = own.keys(id, base, &old);
+        let screen = screen(&own, &sheet, own.keys(id, revision, &sheet), library);
         let page = (screen.builder.keys().of_page() != was.of_page()).then(|| screen.page());
         let views = screen.pieces_unlike(&was);
         let header = sheet.header();
@@ -258,8 +257,8 @@ async fn changed(app: &Arc<App>, (old, base): (Arc<Sheet>, u64), after: SheetRow
             page,
             views,
         }
-    })
-    .await?)
+    });
+    Ok(comparing.await?)
 }
 
 fn unlike<'a>(before: &'a Sheet, after: &'a Sheet) -> impl Iterator<Item = &'a Piece> {
@@ -282,10 +281,10 @@ pub(super) async fn cells(
 ) -> Result<Json<Vec<CellView>>, ApiError> {
     let row = app.sheet(id).await?.ok_or(NO_SHEET)?;
     let library = app.library(&row.sheet, &[]).await?;
-    let views = spawn_blocking(move || {
+    let views = app.computing.run(library, move |library| {
         let window = row.sheet.piece(piece).and_then(|p| p.window());
         let window = window.ok_or(ApiError::NotFound("That piece is not here."))?;
-        cell_views(&window.opening, &library).map_err(|e| ApiError::Refused(e.to_string()))
+        cell_views(&window.opening, library).map_err(|e| ApiError::Refused(e.to_string()))
     });
     Ok(Json(views.await??))
 }
@@ -307,9 +306,10 @@ pub(super) async fn tentative(
         }
     };
     let library = app.library(&sheet, &asked.edits).await?;
-    let tried = spawn_blocking(move || {
-        let keys = app.keys(id, asked.base, &sheet);
-        try_edits(&app, (&sheet, &keys), &asked.edits, &library)
+    let own = Arc::clone(&app);
+    let tried = app.computing.run(library, move |library| {
+        let keys = own.keys(id, asked.base, &sheet);
+        try_edits(&own, (&sheet, &keys), &asked.edits, library)
     });
     match tried.await? {
         Err(ApiError::Refused(sentence)) => Ok(Json(Tentative::Refused { sentence })),

@@ -1,6 +1,7 @@
 //! Errors as answers: a status and one sentence for a person.
 
 use super::types::{Bench, Sentence};
+use crate::computing::ComputeError;
 use crate::confined::ConfinedError;
 use crate::errors::{AWAY, BROKEN, BringError, FULL, PictureError};
 use crate::storage::StoreError;
@@ -21,6 +22,8 @@ pub(crate) enum ApiError {
     Stale(String, Box<Bench>),
     Away(StoreError),
     Full(StoreError),
+    /// Others are served first.
+    Busy(String),
     Foreign,
     Broken(String),
 }
@@ -51,6 +54,16 @@ impl From<PictureError> for ApiError {
 impl From<tokio::task::JoinError> for ApiError {
     fn from(error: tokio::task::JoinError) -> Self {
         Self::Broken(error.to_string())
+    }
+}
+
+impl From<ComputeError> for ApiError {
+    fn from(error: ComputeError) -> Self {
+        match error {
+            ComputeError::Busy => Self::Busy(error.to_string()),
+            ComputeError::TooLong => Self::Refused(error.to_string()),
+            ComputeError::Failed(_) => Self::Broken(error.to_string()),
+        }
     }
 }
 
@@ -107,6 +120,7 @@ impl IntoResponse for ApiError {
                 tracing::error!(%error, "nothing can be kept");
                 say(StatusCode::INSUFFICIENT_STORAGE, FULL.into())
             }
+            Self::Busy(sentence) => say(StatusCode::SERVICE_UNAVAILABLE, sentence),
             Self::Broken(error) => {
                 tracing::error!(%error, "a request failed");
                 say(StatusCode::INTERNAL_SERVER_ERROR, BROKEN.into())

@@ -5,11 +5,11 @@ use super::error::ApiError;
 use crate::app::App;
 use axum::Json;
 use axum::extract::{Path, State};
-use inky_core::library::Library;
+use inky_core::library::{Library, LoadedLibrary};
 use inky_core::outline::shown_outline;
 use inky_core::palette::{InkProposal, main_colours};
 use inky_core::placements::{PlacementProposal, propose_placements};
-use inky_core::sheet::{FillId, PhotoId, PieceId, SheetId};
+use inky_core::sheet::{FillId, PhotoId, PieceId, Sheet, SheetId};
 use kurbo::Rect;
 use std::sync::Arc;
 
@@ -22,13 +22,22 @@ pub(super) async fn placements(
 ) -> Result<Json<Vec<PlacementProposal>>, ApiError> {
     let row = app.sheet(id).await?.ok_or(NO_SHEET)?;
     let library = app.library(&row.sheet, &[]).await?;
-    let window = row.sheet.piece(piece).and_then(|p| p.window());
+    let proposing = app.computing.run(library, move |library| proposed(&row.sheet, (piece, fill), library));
+    Ok(Json(proposing.await??))
+}
+
+fn proposed(
+    sheet: &Sheet,
+    (piece, fill): (PieceId, FillId),
+    library: &LoadedLibrary,
+) -> Result<Vec<PlacementProposal>, ApiError> {
+    let window = sheet.piece(piece).and_then(|p| p.window());
     let window = window.ok_or(ApiError::NotFound("That piece is not here."))?;
-    let photo = window.fill(fill).and_then(|f| f.photo()).and_then(|id| row.sheet.photos.get(id)).ok_or(NO_PHOTO)?;
-    let open = shown_outline(&row.sheet, window, &library).map_err(|e| ApiError::Refused(e.to_string()))?;
+    let photo = window.fill(fill).and_then(|f| f.photo()).and_then(|id| sheet.photos.get(id)).ok_or(NO_PHOTO)?;
+    let open = shown_outline(sheet, window, library).map_err(|e| ApiError::Refused(e.to_string()))?;
     let matte = photo.subjects.first().and_then(|s| library.matte(&s.matte));
-    let page = Rect::new(0.0, 0.0, row.sheet.width, row.sheet.height);
-    Ok(Json(propose_placements(&open.path, page, (photo.width, photo.height), matte.as_deref())))
+    let page = Rect::new(0.0, 0.0, sheet.width, sheet.height);
+    Ok(propose_placements(&open.path, page, (photo.width, photo.height), matte.as_deref()))
 }
 
 /// The main colours of a photo.

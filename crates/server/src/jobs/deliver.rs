@@ -5,6 +5,7 @@ use super::progress::Progress;
 use super::task::{FileKind, Outcome};
 use crate::app::App;
 use crate::background::in_background;
+use crate::budget::Held;
 use crate::storage::{StoreError, StoredFile};
 use base64::{Engine, engine::general_purpose::STANDARD};
 use inky_core::cutout::Watch;
@@ -67,6 +68,7 @@ async fn drawn(
     let originals = patiently(|| app.originals(taken.0, taken.1)).await?;
     let title = sheet.name.clone();
     let draw = move || {
+        let Held { value: originals, share: _share } = originals;
         progress.step(0.15, "Preparing the photos");
         let unwritten = |e: std::io::Error| RenderError::Encoding(e.to_string());
         let mut out = BufWriter::new(tempfile::tempfile().map_err(unwritten)?);

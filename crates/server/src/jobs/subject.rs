@@ -5,6 +5,7 @@ use super::progress::Progress;
 use super::task::Outcome;
 use crate::app::App;
 use crate::background::in_background;
+use crate::budget::Held;
 use inky_core::cutout::{Hints, finish_subject, looking};
 use inky_core::sheet::PhotoId;
 use sha2::{Digest, Sha256};
@@ -12,6 +13,8 @@ use std::sync::Arc;
 
 /// Counted up when the method changes, so that old findings are not taken for new ones.
 const METHOD: u32 = 4;
+/// A photo and what is made of it on the way takes so many times its pixels.
+const COPIES: u64 = 4;
 
 pub(super) async fn find(
     app: &Arc<App>,
@@ -25,9 +28,10 @@ pub(super) async fn find(
     if let Some(subject) = known {
         return Ok(Outcome::Subject { subject });
     }
-    let picture = patiently(|| app.full_photo(photo)).await?.ok_or("This photo is not here any more.")?;
+    let picture = patiently(|| app.full_photo(photo, COPIES)).await?.ok_or("This photo is not here any more.")?;
     let (finder, id) = (Arc::clone(app), photo.clone());
     let found = in_background(move || {
+        let Held { value: picture, share: _share } = picture;
         let standout = finder.standout(&id, &picture, &hints, &looking(progress.as_ref()))?;
         finish_subject(&picture, &standout, &hints, progress.as_ref()).map_err(|e| e.to_string())
     });

@@ -120,7 +120,8 @@ impl<'a> SceneBuilder<'a> {
                 }
             },
         };
-        if !builder.incomplete {
+        // what was ended on the way is not kept
+        if !builder.incomplete && !self.library.watch().is_cancelled() {
             scene.key = self.keys.of_piece(piece.id);
         }
         builder.opening = Arc::clone(&scene.outline.path);
