@@ -2,21 +2,66 @@
 
 use crate::{Scratch, root};
 use anyhow::{Result, ensure};
+use std::path::{Path, PathBuf};
 use std::process::{Command, Stdio};
 
 pub struct Database {
     folder: Scratch,
     pub url: String,
+    /// Where its folder lies, if that is a disk of its own.
+    disk: Option<SmallDisk>,
+}
+
+/// A disk in memory with little room, which goes when it is dropped.
+pub struct SmallDisk(PathBuf);
+
+impl SmallDisk {
+    /// A disk of so many bytes. None where this process may not mount one.
+    pub fn of(bytes: u64) -> Result<Option<Self>> {
+        let path = std::env::temp_dir().join(format!("inky-disk-{}", uuid::Uuid::new_v4().simple()));
+        std::fs::create_dir(&path)?;
+        let size = format!("size={bytes}");
+        let mounted = Command::new("mount").args(["-t", "tmpfs", "-o", &size, "tmpfs"]).arg(&path).status();
+        if mounted.is_ok_and(|status| status.success()) {
+            return Ok(Some(Self(path)));
+        }
+        std::fs::remove_dir(&path)?;
+        Ok(None)
+    }
+
+    pub fn path(&self) -> &Path {
+        &self.0
+    }
+}
+
+impl Drop for SmallDisk {
+    fn drop(&mut self) {
+        // one that is still in use goes with the machine
+        let _ = Command::new("umount").arg(&self.0).status();
+        let _ = std::fs::remove_dir(&self.0);
+    }
 }
 
 impl Database {
     pub fn start() -> Result<Self> {
-        let folder = Scratch::new()?;
+        Self::start_at(Scratch::new()?, None)
+    }
+
+    /// On a disk of its own.
+    pub fn start_in(disk: SmallDisk) -> Result<Self> {
+        Self::start_at(Scratch::within(disk.path())?, Some(disk))
+    }
+
+    fn start_at(folder: Scratch, disk: Option<SmallDisk>) -> Result<Self> {
         // the database's own user has to reach it
         #[cfg(unix)]
         std::fs::set_permissions(folder.path(), std::os::unix::fs::PermissionsExt::from_mode(0o755))?;
         let url = script("start", &folder)?;
-        Ok(Self { folder, url })
+        Ok(Self { folder, url, disk })
+    }
+
+    pub fn folder(&self) -> &Path {
+        self.folder.path()
     }
 
     /// Ends the server as a power cut would.
@@ -40,6 +85,8 @@ impl Database {
 impl Drop for Database {
     fn drop(&mut self) {
         let _ = script("stop", &self.folder);
+        // the disk goes once nothing holds it
+        drop(self.disk.take());
     }
 }
 

@@ -13,7 +13,7 @@ pub mod tabs;
 
 pub use bench::Bench;
 pub use browser::Browser;
-pub use database::Database;
+pub use database::{Database, SmallDisk};
 pub use server::{Server, program};
 
 use std::path::{Path, PathBuf};
@@ -28,7 +28,12 @@ pub struct Scratch(PathBuf);
 
 impl Scratch {
     pub fn new() -> anyhow::Result<Self> {
-        let path = std::env::temp_dir().join(format!("inky-test-{}", uuid::Uuid::new_v4().simple()));
+        Self::within(&std::env::temp_dir())
+    }
+
+    /// A folder within another one.
+    pub fn within(folder: &Path) -> anyhow::Result<Self> {
+        let path = folder.join(format!("inky-test-{}", uuid::Uuid::new_v4().simple()));
         std::fs::create_dir_all(&path)?;
         Ok(Self(path))
     }

@@ -50,6 +50,10 @@ pub struct App {
     pub(crate) small_pictures: tokio::sync::Mutex<()>,
     /// Photos decoded at the same time.
     decoding: Arc<Semaphore>,
+    /// Uploaded files in memory at the same time.
+    uploads: Arc<Semaphore>,
+    /// Whose turn it is to bring a sheet file in.
+    pub(crate) sheet_files: tokio::sync::Mutex<()>,
     /// Memory for whole photos.
     pub(crate) memory: Budget,
     /// Scenes and edits that are computed at the same time.
@@ -106,6 +110,8 @@ impl App {
             wake: Notify::new(),
             small_pictures: tokio::sync::Mutex::default(),
             decoding: Arc::new(Semaphore::new(2)),
+            uploads: Arc::new(Semaphore::new(4)),
+            sheet_files: tokio::sync::Mutex::default(),
             memory: Budget::of_this_machine(),
             computing: Computing::default(),
             network: OnceLock::new(),
@@ -182,6 +188,11 @@ impl App {
             work()
         };
         tokio::task::spawn_blocking(work).await
+    }
+
+    /// Waits until an uploaded file may be read into memory.
+    pub(crate) async fn upload_turn(&self) -> Option<OwnedSemaphorePermit> {
+        Arc::clone(&self.uploads).acquire_owned().await.ok()
     }
 
     /// Waits for a turn that another process uses.

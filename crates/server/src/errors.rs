@@ -33,7 +33,7 @@ impl PictureError {
         match self {
             Self::Photo(e) => e.to_string(),
             Self::Store(StoreError::Away(_)) => AWAY.into(),
-            Self::Store(StoreError::Full(_)) => FULL.into(),
+            Self::Store(StoreError::Full(_) | StoreError::NoRoom) => FULL.into(),
             other => {
                 tracing::error!(error = %other, "a picture is not to be had");
                 BROKEN.into()

@@ -1,11 +1,14 @@
 //! What would take too much to be drawn is not made, and a sheet that holds it all the same can be opened and mended.
 
 use inky_core::change::{ChangeError, change};
+use inky_core::cutout::Watch;
 use inky_core::edit::{Edit, OpeningChange, apply};
 use inky_core::library::LoadedLibrary;
 use inky_core::outline::{Face, FontCollection};
 use inky_core::scene::*;
 use inky_core::sheet::*;
+use std::sync::Arc;
+use std::sync::atomic::{AtomicUsize, Ordering};
 
 fn memo() -> SceneMemo {
     SceneMemo::of(64 << 20)
@@ -212,4 +215,43 @@ fn lettering_along_lists_within_lists_is_set_once() {
     let sheet = Sheet::new("s", 100.0, 100.0, Unit::Mm, 100.0);
     let edit = Edit::AddWindow { piece: PieceId::fresh(), form, fill: FillId::fresh() };
     assert!(change(&sheet, &[edit], &library, &memo()).is_ok());
+}
+
+/// Ends whatever is computed once it was asked so often whether to go on.
+struct EndsAfter(AtomicUsize);
+
+impl Watch for EndsAfter {
+    fn step(&self, _: f32, _: &'static str) {}
+
+    fn is_cancelled(&self) -> bool {
+        self.0.fetch_update(Ordering::Relaxed, Ordering::Relaxed, |left| left.checked_sub(1)).is_err()
+    }
+}
+
+#[test]
+fn what_is_ended_on_the_way_is_refused_and_not_kept() {
+    let sheet = Sheet::new("s", 100.0, 100.0, Unit::Mm, 100.0);
+    let sheet = tried(&sheet, adds(scribble(40), None)).unwrap();
+    let edit = [adds(scribble(30), None)];
+    let (kept, whole) = (memo(), library());
+    let mut ended = 0;
+    for asked in 0..30 {
+        let watch = EndsAfter(AtomicUsize::new(asked));
+        let hurried = LoadedLibrary { watch: Some(Arc::new(watch)), ..whole.clone() };
+        match change(&sheet, &edit, &hurried, &kept) {
+            Ok(_) => break,
+            Err(error) => assert_eq!(error.to_string(), "This took too long, and was ended."),
+        }
+        ended += 1;
+    }
+    assert!((2..30).contains(&ended), "{ended}");
+    // with the same memory, now in time
+    let after = change(&sheet, &edit, &whole, &kept).unwrap();
+    let drawn = SceneBuilder::new(&after, &whole, &kept).scene();
+    let fresh = scene(&after, &library());
+    assert!(drawn.pieces.iter().all(|p| p.problem.is_none()));
+    assert_eq!(
+        drawn.pieces.iter().map(|p| &p.fragment).collect::<Vec<_>>(),
+        fresh.pieces.iter().map(|p| &p.fragment).collect::<Vec<_>>()
+    );
 }

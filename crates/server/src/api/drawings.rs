@@ -1,12 +1,11 @@
 //! Imported drawings: taken in, and shown piece by piece.
 
 use super::error::ApiError;
-use super::photos::{FileName, whole};
+use super::photos::FileName;
 use super::types::{DrawingCard, DrawingPartCard, DrawingPiece};
+use super::upload::Upload;
 use crate::app::App;
 use axum::Json;
-use axum::body::Bytes;
-use axum::extract::rejection::BytesRejection;
 use axum::extract::{Path, Query, State};
 use axum::http::header::{CACHE_CONTROL, CONTENT_TYPE};
 use axum::response::IntoResponse;
@@ -14,16 +13,17 @@ use inky_core::combine::nodes;
 use inky_core::outline::{DrawingError, DrawingTree, ImportedDrawing};
 use inky_core::scene::{drawing_part, svg};
 use inky_core::sheet::DrawingId;
+use inky_core::sheet::limits::DRAWING_BYTES;
 use std::sync::Arc;
 
 /// Takes in an SVG file, the request's whole body.
 pub(super) async fn upload(
     State(app): State<Arc<App>>,
     Query(file): Query<FileName>,
-    body: Result<Bytes, BytesRejection>,
+    body: Upload<DRAWING_BYTES>,
 ) -> Result<Json<DrawingCard>, ApiError> {
-    let body = whole(body, || DrawingError::TooLarge.to_string())?;
-    let (id, drawn) = app.take_drawing(&file.name, body.to_vec()).await?;
+    let drawing = body.read(&app, || DrawingError::TooLarge.to_string()).await?;
+    let (id, drawn) = app.take_drawing(&file.name, drawing.bytes).await?;
     Ok(Json(card(id, &drawn)))
 }
 

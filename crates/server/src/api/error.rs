@@ -32,7 +32,7 @@ impl From<StoreError> for ApiError {
     fn from(error: StoreError) -> Self {
         match error {
             StoreError::Away(_) => Self::Away(error),
-            StoreError::Full(_) => Self::Full(error),
+            StoreError::Full(_) | StoreError::NoRoom => Self::Full(error),
             StoreError::Damaged => Self::Refused("This sheet is damaged: its document cannot be read.".into()),
             StoreError::Database(_) | StoreError::Document(_) | StoreError::File(_) | StoreError::Incomplete(_) => {
                 Self::Broken(error.to_string())
@@ -54,6 +54,15 @@ impl From<PictureError> for ApiError {
 impl From<tokio::task::JoinError> for ApiError {
     fn from(error: tokio::task::JoinError) -> Self {
         Self::Broken(error.to_string())
+    }
+}
+
+impl From<std::io::Error> for ApiError {
+    fn from(error: std::io::Error) -> Self {
+        match error.kind() {
+            std::io::ErrorKind::StorageFull | std::io::ErrorKind::QuotaExceeded => Self::Full(error.into()),
+            _ => Self::Broken(error.to_string()),
+        }
     }
 }
 

@@ -1,17 +1,17 @@
 //! The fonts that lettering is set in, also for showing their names in themselves.
 
 use super::error::ApiError;
-use super::photos::{FileName, whole};
+use super::photos::FileName;
 use super::types::FontCard;
+use super::upload::Upload;
 use crate::app::App;
 use axum::Json;
-use axum::body::Bytes;
-use axum::extract::rejection::BytesRejection;
 use axum::extract::{Path, Query, State};
 use axum::http::header;
 use axum::response::{IntoResponse, Response};
 use inky_core::outline::{Face, FontError};
 use inky_core::sheet::FontId;
+use inky_core::sheet::limits::FONT_BYTES;
 use inky_fonts::FACES;
 use std::sync::Arc;
 
@@ -43,10 +43,10 @@ fn card(face: &Face) -> FontCard {
 pub(super) async fn upload(
     State(app): State<Arc<App>>,
     Query(file): Query<FileName>,
-    body: Result<Bytes, BytesRejection>,
+    body: Upload<FONT_BYTES>,
 ) -> Result<Json<FontCard>, ApiError> {
-    let body = whole(body, || FontError::TooManyBytes(file.name.clone()).to_string())?;
-    Ok(Json(card(&*app.take_font(&file.name, body.to_vec()).await?)))
+    let font = body.read(&app, || FontError::TooManyBytes(file.name.clone()).to_string()).await?;
+    Ok(Json(card(&*app.take_font(&file.name, font.bytes).await?)))
 }
 
 pub(super) async fn file(State(app): State<Arc<App>>, Path(id): Path<FontId>) -> Result<Response, ApiError> {

@@ -16,6 +16,7 @@ mod stock;
 mod subjects;
 mod tab;
 pub mod types;
+mod upload;
 
 pub use guard::is_own;
 
@@ -25,22 +26,19 @@ use axum::extract::{DefaultBodyLimit, State};
 use axum::http::StatusCode;
 use axum::middleware;
 use axum::routing::{get, post};
-use inky_core::sheet::limits::{DRAWING_BYTES, FONT_BYTES, PHOTO_BYTES};
 use std::sync::Arc;
 use tower_http::catch_panic::CatchPanicLayer;
 use tower_http::services::{ServeDir, ServeFile};
 
 /// Bytes of a request that is not a file: a contour of as many nodes as a window may have, or as many places of a brush.
 const BODY: usize = 16 << 20;
-/// Bytes of a sheet file with all its photos.
-const SHEET_FILE: usize = 512 << 20;
 
 pub(crate) fn router(app: Arc<App>, port: u16) -> Router {
     let files = ServeDir::new(&app.web).fallback(ServeFile::new(app.web.join("index.html")));
     let api = Router::new()
         .route("/health", get(health))
         .route("/sheets", get(sheets::list).post(sheets::create))
-        .route("/sheets/import", post(sheets::import).layer(DefaultBodyLimit::max(SHEET_FILE)))
+        .route("/sheets/import", post(sheets::import))
         .route("/sheets/{id}", get(sheets::bench).delete(sheets::remove))
         .route("/sheets/{id}/restore", post(sheets::restore))
         .route("/sheets/{id}/copy", post(sheets::copy))
@@ -59,8 +57,7 @@ pub(crate) fn router(app: Arc<App>, port: u16) -> Router {
         .route("/jobs/{id}", get(jobs::job))
         .route("/jobs/{id}/cancel", post(jobs::cancel))
         .route("/jobs/{id}/file", get(jobs::file))
-        // one byte more than a photo may have, so that the sentence about its size is the photo's own
-        .route("/photos", post(photos::upload).layer(DefaultBodyLimit::max(PHOTO_BYTES + 1)))
+        .route("/photos", post(photos::upload))
         .route("/photos/{id}/edge", post(photos::edge))
         .route("/photos/{id}/draft", post(subjects::draft))
         .route("/photos/{id}/inks", get(proposals::inks))
@@ -72,10 +69,10 @@ pub(crate) fn router(app: Arc<App>, port: u16) -> Router {
         .route("/stock", get(stock::search))
         .route("/stock/{id}/preview", get(stock::preview))
         .route("/stock/{id}/take", post(stock::take))
-        .route("/drawings", post(drawings::upload).layer(DefaultBodyLimit::max(DRAWING_BYTES + 1)))
+        .route("/drawings", post(drawings::upload))
         .route("/drawings/{id}", get(drawings::card_of))
         .route("/drawings/{id}/parts/{part}", get(drawings::part))
-        .route("/fonts", get(fonts::list).post(fonts::upload).layer(DefaultBodyLimit::max(FONT_BYTES + 1)))
+        .route("/fonts", get(fonts::list).post(fonts::upload))
         .route("/fonts/{id}", get(fonts::file))
         .fallback(async || error::ApiError::NotFound("There is nothing at this address."))
         .layer(DefaultBodyLimit::max(BODY));

@@ -3,15 +3,15 @@
 use super::error::ApiError;
 use super::json_body::JsonBody;
 use super::types::{EdgeRequest, PhotoCard, PhotoEdge};
+use super::upload::Upload;
 use crate::app::App;
 use axum::Json;
-use axum::body::Bytes;
-use axum::extract::rejection::BytesRejection;
 use axum::extract::{Path, Query, State};
 use axum::http::header;
 use axum::response::{IntoResponse, Response};
 use inky_core::photo::PhotoError;
 use inky_core::sheet::PhotoId;
+use inky_core::sheet::limits::PHOTO_BYTES;
 use kurbo::Point;
 use serde::Deserialize;
 use std::sync::Arc;
@@ -21,26 +21,14 @@ pub(super) struct FileName {
     pub(super) name: String,
 }
 
-/// The whole body of an upload. Nothing of a body that ends too early is kept.
-pub(super) fn whole(
-    body: Result<Bytes, BytesRejection>,
-    too_large: impl FnOnce() -> String,
-) -> Result<Bytes, ApiError> {
-    body.map_err(|rejection| match rejection.into_response().status().as_u16() {
-        413 => ApiError::Refused(too_large()),
-        _ => ApiError::Refused("The upload was cut off. Bring the file in again.".into()),
-    })
-}
-
 /// Takes in a photo file, the request's whole body.
 pub(super) async fn upload(
     State(app): State<Arc<App>>,
     Query(file): Query<FileName>,
-    body: Result<Bytes, BytesRejection>,
+    body: Upload<PHOTO_BYTES>,
 ) -> Result<Json<PhotoCard>, ApiError> {
-    let too_large = || PhotoError::OverBytes.to_string();
-    let body = whole(body, too_large)?;
-    let taken = app.take_photo(&file.name, body.to_vec()).await?;
+    let photo = body.read(&app, || PhotoError::OverBytes.to_string()).await?;
+    let taken = app.take_photo(&file.name, photo.bytes).await?;
     let notes = taken.notes.into_iter().map(str::to_owned).collect();
     Ok(Json(PhotoCard { id: taken.id, photo: taken.photo, notes }))
 }

@@ -5,10 +5,10 @@ use super::error::ApiError;
 use super::json_body::JsonBody;
 use super::tab::Tab;
 use super::types::{Bench, Made, NewSheet, SheetCard};
+use super::upload::Upload;
 use crate::app::App;
 use crate::background::in_background;
 use axum::Json;
-use axum::body::Bytes;
 use axum::extract::{Path, State};
 use axum::http::{StatusCode, header};
 use axum::response::{IntoResponse, Response};
@@ -52,8 +52,15 @@ pub(super) async fn create(
     Ok(Json(Made { id: app.store.create_sheet(&sheet).await? }))
 }
 
-pub(super) async fn import(State(app): State<Arc<App>>, body: Bytes) -> Result<Json<Made>, ApiError> {
-    let file = SheetFile::read(&body)?;
+/// Bytes of a sheet file with all its photos.
+pub(super) const SHEET_FILE: usize = 512 << 20;
+
+pub(super) async fn import(State(app): State<Arc<App>>, body: Upload<SHEET_FILE>) -> Result<Json<Made>, ApiError> {
+    // one after the other: a file is read as a whole
+    let _turn = app.sheet_files.lock().await;
+    let read = body.read(&app, || format!("A sheet file may have {} MiB, and this one has more.", SHEET_FILE >> 20));
+    let file = read.await?;
+    let file = tokio::task::spawn_blocking(move || SheetFile::read(&file.bytes)).await??;
     let sheet = app.take_sheet_file(file, None).await?;
     Ok(Json(Made { id: app.store.create_sheet(&sheet).await? }))
 }

@@ -17,6 +17,9 @@ pub enum StoreError {
     /// Its disk is full.
     #[error("the database has no room: {0}")]
     Full(sqlx::Error),
+    /// Its disk is almost full: nothing was tried.
+    #[error("the disk of the database is almost full")]
+    NoRoom,
     /// It will refuse the same again.
     #[error("the database refuses: {0}")]
     Database(sqlx::Error),

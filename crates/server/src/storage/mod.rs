@@ -7,6 +7,7 @@ mod history;
 mod jobs;
 mod photos;
 mod presence;
+mod room;
 mod sheets;
 mod sweep;
 mod vectors;
@@ -23,6 +24,7 @@ pub use sweep::Swept;
 use sqlx::SqlSafeStr;
 use sqlx::migrate::{Migration, MigrationType, Migrator};
 use sqlx::mysql::{MySqlConnectOptions, MySqlPool, MySqlPoolOptions};
+use std::path::PathBuf;
 use std::str::FromStr;
 use std::time::Duration;
 
@@ -44,12 +46,14 @@ fn tables() -> Migrator {
 /// The database.
 ///
 /// # Errors
-/// Every method fails with [`StoreError::Away`] where the database does not answer, with [`StoreError::Full`] where it has no room, and with
+/// Every method fails with [`StoreError::Away`] where the database does not answer, with [`StoreError::Full`] or [`StoreError::NoRoom`] where it has no room, and with
 /// [`StoreError::Database`] where it refuses; what was to be written has not been then. Methods that read documents also fail with
 /// [`StoreError::Document`] where one of them cannot be read.
 #[derive(Clone)]
 pub struct Store {
     pool: MySqlPool,
+    /// Where its data lies on this machine, if it does.
+    data: Option<PathBuf>,
 }
 
 pub use failure::StoreError;
@@ -86,7 +90,8 @@ impl Store {
             }
             migrated => migrated.map_err(sqlx::Error::from)?,
         }
-        let store = Self { pool };
+        let data = room::data_folder(&pool).await?;
+        let store = Self { pool, data };
         store.take_apart_whole_documents().await?;
         Ok(store)
     }
