@@ -106,6 +106,21 @@ impl Server {
         Ok((status, serde_json::from_str(&text).unwrap_or(Value::Null)))
     }
 
+    /// Asks for something to be made by a request with an identifier of its own; it has to be made.
+    pub async fn make(&self, request: &str, path: &str, body: &Value) -> Result<Value> {
+        let asked = self.client.post(format!("{}/api{path}", self.address)).header("x-request", request).json(body);
+        let answer = asked.send().await?;
+        ensure!(answer.status().is_success(), "POST {path}: {}", answer.status());
+        Ok(answer.json().await?)
+    }
+
+    /// Sends a body as it is, as JSON.
+    pub async fn post_text(&self, path: &str, text: String) -> Result<(StatusCode, Value)> {
+        let asked = self.client.post(format!("{}/api{path}", self.address)).header("content-type", "application/json");
+        let answer = asked.body(text).send().await?;
+        Ok((answer.status(), answer.json().await?))
+    }
+
     pub async fn get(&self, path: &str) -> Result<Value> {
         let (status, body) = self.call(Method::GET, path, None).await?;
         ensure!(status.is_success(), "GET {path}: {status} {body}");

@@ -141,3 +141,48 @@ async fn a_server_ends_though_somebody_sends_and_somebody_listens() -> Result<()
     ensure!(begun.elapsed() < Duration::from_secs(10), "it took {:?}", begun.elapsed());
     Ok(())
 }
+
+#[tokio::test]
+async fn numbers_and_names_are_kept_whole_or_refused() -> Result<()> {
+    let database = Database::start()?;
+    let server = Server::start(&database, false)?;
+    let id = server.new_sheet("Sound").await?;
+    let mut base = 1;
+    let piece = Uuid::new_v4();
+    let add = |text: &str| {
+        let ids = [Uuid::new_v4(), Uuid::new_v4()];
+        json!({ "edit": "add_lettering", "piece": piece, "form": ids[0], "fill": ids[1], "text": text, "font": "anton" })
+    };
+    let mut edits = vec![add("LAMP").to_string()];
+    for number in
+        ["1e400", "-1e400", "1e308", "-1e308", "1e-320", "-0", "1e15", "NaN", "null", "123456789012345678901234567890"]
+    {
+        edits.push(format!(r#"{{"edit":"resize_sheet","width":{number},"height":210,"unit":"mm","ppi":100}}"#));
+        let by = format!(r#"{{"a":{number},"b":0,"dx":{number},"dy":0}}"#);
+        edits.push(format!(r#"{{"edit":"move","piece":"{piece}","what":"both","by":{by}}}"#));
+    }
+    for name in ["🪁".repeat(200), "🪁".repeat(201), "a".repeat(100_000), "\0\u{202e}\u{feff}".into(), String::new()]
+    {
+        edits.push(json!({ "edit": "rename_sheet", "name": name }).to_string());
+        edits.push(json!({ "edit": "name_piece", "piece": piece, "name": name }).to_string());
+        let other = add(&name).to_string().replace(&piece.to_string(), &Uuid::new_v4().to_string());
+        edits.push(other);
+    }
+    let mut taken = 0;
+    for edit in edits {
+        let request = Uuid::new_v4();
+        let asked = format!(r#"{{"base":{base},"request":"{request}","gesture":null,"edits":[{edit}]}}"#);
+        let (status, said) = server.post_text(&format!("/sheets/{id}/edits"), asked).await?;
+        let shown: String = edit.chars().take(200).collect();
+        if status.is_success() {
+            base = said["revision"].as_u64().context("no revision")?;
+            taken += 1;
+        } else {
+            ensure!(status.is_client_error() && said["sentence"].is_string(), "{shown}: {status} {said}");
+        }
+        let seen = server.get(&format!("/sheets/{id}")).await?;
+        ensure!(seen["revision"] == base, "{shown}: {}", seen["revision"]);
+    }
+    ensure!(taken >= 5, "{taken} were taken");
+    Ok(())
+}

@@ -219,3 +219,80 @@ async fn many_at_work_lose_nothing() -> Result<()> {
     ensure!(report.edits > report.editors, "{report}");
     Ok(())
 }
+
+#[tokio::test]
+async fn what_is_asked_for_again_is_made_once() -> Result<()> {
+    let database = Database::start()?;
+    let server = Server::start(&database, false)?;
+    let body = json!({ "name": "Once", "width": 210.0, "height": 297.0, "unit": "mm", "ppi": 100.0 });
+    let made = fresh();
+    let first = server.make(&made, "/sheets", &body).await?;
+    let id = first["id"].as_str().context("no sheet")?;
+    let tab = Tab::open(&server, id);
+    tab.made(1, boxed(&fresh())).await?;
+    ensure!(server.make(&made, "/sheets", &body).await? == first);
+    ensure!(tab.bench().await?["sheet"]["pieces"].as_array().map(Vec::len) == Some(1), "begun anew");
+    let copied = fresh();
+    for _ in 0..3 {
+        ensure!(server.make(&copied, &format!("/sheets/{id}/copy"), &Value::Null).await?["id"] == copied);
+    }
+    let asked = fresh();
+    let file = json!({ "task": "deliver", "kind": "sheet", "ppi": 100.0, "bleed": false });
+    for _ in 0..3 {
+        ensure!(server.make(&asked, &format!("/sheets/{id}/jobs"), &file).await?["id"] == asked);
+    }
+    let job = json!({ "id": asked });
+    ensure!(server.finished(&job).await?["state"] == "done");
+    let (_, _, file) = server.bytes(&format!("/api/jobs/{asked}/file")).await?;
+    let file: Value = serde_json::from_slice(&file)?;
+    let brought = fresh();
+    for _ in 0..3 {
+        ensure!(server.make(&brought, "/sheets/import", &file).await?["id"] == brought);
+    }
+    ensure!(server.get("/sheets").await?.as_array().map(Vec::len) == Some(3), "made more than once");
+    let (status, _) = server.call(Method::POST, &format!("/sheets/{id}/copy"), None).await?;
+    ensure!(status.is_success(), "{status}");
+    Ok(())
+}
+
+#[tokio::test]
+async fn servers_on_one_database_lose_nothing_to_each_other() -> Result<()> {
+    let database = Database::start()?;
+    let mut servers =
+        [Server::start(&database, false)?, Server::start(&database, false)?, Server::start(&database, false)?];
+    let id = servers[0].new_sheet("Three servers").await?;
+    let tabs = servers.each_ref().map(|server| Tab::open(server, &id));
+    let pieces = [fresh(), fresh(), fresh()];
+    let mut base = 1;
+    for (tab, piece) in tabs.iter().zip(&pieces) {
+        base = tab.made(base, boxed(piece)).await?;
+    }
+    let moves = async |k: usize| {
+        let mut own = base;
+        for _ in 0..15 {
+            own = tabs[k].made(own, moved(&pieces[k], 1.0)).await?;
+        }
+        Ok::<_, anyhow::Error>(())
+    };
+    tokio::try_join!(moves(0), moves(1), moves(2))?;
+    let seen = tabs[0].bench().await?;
+    ensure!(seen["revision"] == base + 45, "{}", seen["revision"]);
+    for tab in &tabs[1..] {
+        ensure!(tab.bench().await?["sheet"] == seen["sheet"], "the servers show different sheets");
+    }
+    // a tab whose server ended goes on at another one, with the request that it has no answer to
+    let (author, request) = (tabs[0].name.clone(), fresh());
+    let body = json!({ "base": base + 45, "request": request, "gesture": null, "edits": moved(&pieces[0], 1.0) });
+    let path = format!("/sheets/{id}/edits");
+    let (status, _) = servers[0].call_as(Some(&author), Method::POST, &path, Some(body.clone())).await?;
+    ensure!(status.is_success(), "{status}");
+    servers[0].kill()?;
+    let (status, answer) = servers[1].call_as(Some(&author), Method::POST, &path, Some(body)).await?;
+    ensure!(status.is_success() && answer["revision"] == base + 46, "{status} {answer}");
+    let step = json!({ "base": base + 46, "request": fresh() });
+    let (status, answer) =
+        servers[2].call_as(Some(&author), Method::POST, &format!("/sheets/{id}/undo"), Some(step)).await?;
+    ensure!(status.is_success() && answer["revision"] == base + 47, "{status} {answer}");
+    ensure!(servers[1].get(&format!("/sheets/{id}")).await?["sheet"] == seen["sheet"], "not as before");
+    Ok(())
+}

@@ -81,10 +81,13 @@ pub async fn serve(
 /// How long running requests, and then running jobs, may take once the server is told to end.
 const LAST: Duration = Duration::from_secs(4);
 
-/// Takes away what nobody refers to any more, once a day.
+/// Takes away what nobody refers to any more: soon after the start, and then once a day.
 async fn sweep_now_and_then(store: Store) {
+    // once the start is over, also on a server that is started every day
+    let mut wait = Duration::from_secs(600);
     loop {
-        tokio::time::sleep(Duration::from_secs(24 * 3600)).await;
+        tokio::time::sleep(wait).await;
+        wait = Duration::from_secs(24 * 3600);
         match store.sweep(false).await {
             Ok(swept) => tracing::info!(?swept, "swept"),
             Err(error) => tracing::warn!(%error, "nothing could be swept"),

@@ -4,7 +4,7 @@ use crate::app::App;
 use crate::errors::{BringError, PictureError};
 use inky_core::check::check_sheet;
 use inky_core::cutout::{Saliency, Unwatched};
-use inky_core::sheet::Sheet;
+use inky_core::sheet::{Sheet, SheetId};
 use inky_core::sheet_file::{SheetFile, SheetFileError};
 use inky_core::unpack::{UnpackError, bytes_of, unpack_photo};
 use std::path::{Path, PathBuf};
@@ -30,7 +30,7 @@ pub async fn load_demo(app: &Arc<App>, folder: &Path, say: impl Fn(&str)) -> Res
         let file = SheetFile::read(&std::fs::read(&path).map_err(unreadable)?).map_err(UnpackError::from)?;
         say(&file.sheet.name);
         let sheet = app.take_sheet_file(file, Some(folder.to_owned())).await?;
-        app.store.create_sheet(&sheet).await?;
+        app.store.create_sheet(SheetId::fresh(), &sheet).await?;
         app.store.mark_demo(&key).await?;
         loaded += 1;
     }

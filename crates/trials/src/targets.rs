@@ -44,7 +44,7 @@ static LIBRARY: LazyLock<LoadedLibrary> = LazyLock::new(library);
 static START: LazyLock<Sheet> = LazyLock::new(|| start(&LIBRARY));
 
 /// Edits of one input.
-const MOST: usize = 24;
+const MOST: usize = 8;
 
 /// What a strategy makes: one thing for every eight bytes, which are the seed of its randomness. So a byte that changes changes one thing of a list.
 fn made<T: Debug>(bytes: &[u8], strategy: impl Strategy<Value = T>) -> Vec<T> {

@@ -30,14 +30,14 @@ async function refusal(response: Response): Promise<Refused | Away> {
   return new Refused(said?.sentence ?? `The server answered ${response.status}.`, response.status, said?.bench)
 }
 
-export async function call<T>(method: 'GET' | 'POST' | 'DELETE', path: string, body?: unknown, signal?: AbortSignal): Promise<T> {
+export async function call<T>(method: 'GET' | 'POST' | 'DELETE', path: string, body?: unknown, signal?: AbortSignal, request?: string): Promise<T> {
   let response: Response
   try {
     response = await fetch(`/api${path}`, {
       method,
       ...(signal ? { signal } : {}),
       ...(body === undefined ? {} : { body: JSON.stringify(body) }),
-      headers: { 'x-tab': TAB, ...(body === undefined ? {} : { 'content-type': 'application/json' }) },
+      headers: { 'x-tab': TAB, ...(request ? { 'x-request': request } : {}), ...(body === undefined ? {} : { 'content-type': 'application/json' }) },
     })
   } catch {
     // ended from here: nobody is away
@@ -64,6 +64,12 @@ export async function patiently<T>(work: () => Promise<T>, waiting: (why: string
       await new Promise((next) => setTimeout(next, 1000))
     }
   }
+}
+
+/** Makes something on the server, and goes on trying: what is asked for again after a lost answer is made once. */
+export function make<T>(path: string, body: unknown, waiting: (why: string | null) => void): Promise<T> {
+  const request = crypto.randomUUID()
+  return patiently(() => call<T>('POST', path, body, undefined, request), waiting)
 }
 
 export function sentenceOf(error: unknown): string {

@@ -1,5 +1,5 @@
 import { useState } from 'react'
-import { call, patiently, sentenceOf } from '../api/client'
+import { make, sentenceOf } from '../api/client'
 import { Mark } from '../parts/Mark'
 import { say, useNotices } from '../parts/notices'
 import type { Made } from '../types/Made'
@@ -12,7 +12,7 @@ import { bench, useBench } from './store'
 /** Puts a copy of the sheet on the desk. */
 async function keepCopy(id: string, name: string) {
   try {
-    await patiently(() => call<Made>('POST', `/sheets/${id}/copy`), useNotices.getState().setAway)
+    await make<Made>(`/sheets/${id}/copy`, undefined, useNotices.getState().setAway)
     say(`“${name}, copy” is on the desk, as the sheet is now.`)
   } catch (error) {
     say(sentenceOf(error))

@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query'
 import { create } from 'zustand'
-import { call, patiently, sentenceOf } from '../api/client'
+import { call, make, patiently, sentenceOf } from '../api/client'
 import { say, useNotices } from '../parts/notices'
 import type { JobCard } from '../types/JobCard'
 import type { Task } from '../types/Task'
@@ -15,7 +15,7 @@ export const useFollowed = create<Followed>(() => ({ subject: null, deliver: nul
 
 export async function begin(sheet: string, slot: keyof Followed, task: Task): Promise<boolean> {
   try {
-    const job = await patiently(() => call<JobCard>('POST', `/sheets/${sheet}/jobs`, task), useNotices.getState().setAway)
+    const job = await make<JobCard>(`/sheets/${sheet}/jobs`, task, useNotices.getState().setAway)
     useFollowed.setState({ [slot]: job.id })
     return true
   } catch (error) {

@@ -1,6 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useEffect, useState } from 'react'
-import { Away, call, sentenceOf } from '../api/client'
+import { Away, call, make, sentenceOf } from '../api/client'
 import { say, useNotices } from '../parts/notices'
 import { go } from '../route'
 import type { Made } from '../types/Made'
@@ -53,7 +53,7 @@ export function Desk() {
       } catch {
         throw new Error(`“${file.name}” is no sheet file.`)
       }
-      const made = await call<Made>('POST', '/sheets/import', content)
+      const made = await make<Made>('/sheets/import', content, useNotices.getState().setAway)
       go(`/sheet/${made.id}`)
     })
 
@@ -87,7 +87,7 @@ export function Desk() {
             <SheetTile
               key={card.id}
               card={card}
-              onCopy={() => act.mutate(() => call('POST', `/sheets/${card.id}/copy`))}
+              onCopy={() => act.mutate(() => make(`/sheets/${card.id}/copy`, undefined, useNotices.getState().setAway))}
               onRemove={() => remove(card)}
             />
           ))}

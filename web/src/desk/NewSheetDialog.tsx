@@ -1,6 +1,6 @@
 import { Dialog, DialogPanel, DialogTitle, Field, Input, Label, Select } from '@headlessui/react'
 import { useState, type FormEvent } from 'react'
-import { call, patiently, sentenceOf } from '../api/client'
+import { make, sentenceOf } from '../api/client'
 import { useNotices } from '../parts/notices'
 import { UNITS, inMm, pixels, readSize, showLength } from '../parts/units'
 import { go } from '../route'
@@ -87,7 +87,7 @@ function NewSheetForm({ onClose }: { onClose: () => void }) {
     setBusy(true)
     try {
       const body: NewSheet = { name: name.trim() || 'Untitled sheet', width: wMm, height: hMm, unit: meant, ppi: number(ppi) }
-      const made = await patiently(() => call<Made>('POST', '/sheets', body), useNotices.getState().setAway)
+      const made = await make<Made>('/sheets', body, useNotices.getState().setAway)
       onClose()
       go(`/sheet/${made.id}`)
     } catch (error) {

@@ -3,6 +3,7 @@
 use super::bench::NO_SHEET;
 use super::error::ApiError;
 use super::json_body::JsonBody;
+use super::made_once::MadeOnce;
 use super::types::JobCard;
 use crate::app::App;
 use crate::jobs::{Outcome, Task};
@@ -33,6 +34,7 @@ fn card(row: JobRow) -> Result<JobCard, StoreError> {
 pub(super) async fn add(
     State(app): State<Arc<App>>,
     Path(sheet): Path<SheetId>,
+    MadeOnce(id): MadeOnce,
     JsonBody(task): JsonBody<Task>,
 ) -> Result<Json<JobCard>, ApiError> {
     let row = app.sheet(sheet).await?.ok_or(NO_SHEET)?;
@@ -45,7 +47,7 @@ pub(super) async fn add(
         hints.check().map_err(|e| ApiError::Refused(e.to_string()))?;
     }
     let task = serde_json::to_string(&task).map_err(StoreError::from)?;
-    let id = app.store.add_job(sheet, &task).await?;
+    app.store.add_job(id, sheet, &task).await?;
     app.wake.notify_one();
     job(State(app), Path(id)).await
 }

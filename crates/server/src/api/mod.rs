@@ -8,6 +8,7 @@ mod fonts;
 mod guard;
 mod jobs;
 mod json_body;
+mod made_once;
 mod news;
 mod photos;
 mod proposals;

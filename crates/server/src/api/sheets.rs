@@ -3,6 +3,7 @@
 use super::bench::{NO_SHEET, drawn};
 use super::error::ApiError;
 use super::json_body::JsonBody;
+use super::made_once::MadeOnce;
 use super::tab::Tab;
 use super::types::{Bench, Made, NewSheet, SheetCard};
 use super::upload::Upload;
@@ -45,24 +46,32 @@ pub(super) async fn list(State(app): State<Arc<App>>) -> Result<Json<Vec<SheetCa
 
 pub(super) async fn create(
     State(app): State<Arc<App>>,
+    MadeOnce(made): MadeOnce,
     JsonBody(new): JsonBody<NewSheet>,
 ) -> Result<Json<Made>, ApiError> {
     let sheet = Sheet::new(new.name.trim(), new.width, new.height, new.unit, new.ppi);
     check_sheet(&sheet)?;
-    Ok(Json(Made { id: app.store.create_sheet(&sheet).await? }))
+    Ok(Json(Made { id: app.store.create_sheet(SheetId(made), &sheet).await? }))
 }
 
 /// Bytes of a sheet file with all its photos.
 pub(super) const SHEET_FILE: usize = 512 << 20;
 
-pub(super) async fn import(State(app): State<Arc<App>>, body: Upload<SHEET_FILE>) -> Result<Json<Made>, ApiError> {
+pub(super) async fn import(
+    State(app): State<Arc<App>>,
+    MadeOnce(made): MadeOnce,
+    body: Upload<SHEET_FILE>,
+) -> Result<Json<Made>, ApiError> {
     // one after the other: a file is read as a whole
     let _turn = app.sheet_files.lock().await;
+    if app.store.head(SheetId(made), None).await?.is_some() {
+        return Ok(Json(Made { id: SheetId(made) }));
+    }
     let read = body.read(&app, || format!("A sheet file may have {} MiB, and this one has more.", SHEET_FILE >> 20));
     let file = read.await?;
     let file = tokio::task::spawn_blocking(move || SheetFile::read(&file.bytes)).await??;
     let sheet = app.take_sheet_file(file, None).await?;
-    Ok(Json(Made { id: app.store.create_sheet(&sheet).await? }))
+    Ok(Json(Made { id: app.store.create_sheet(SheetId(made), &sheet).await? }))
 }
 
 pub(super) async fn bench(
@@ -86,11 +95,15 @@ async fn set_removed(app: &App, id: SheetId, removed: bool) -> Result<StatusCode
     if app.store.remove_sheet(id, removed).await? { Ok(StatusCode::NO_CONTENT) } else { Err(NO_SHEET) }
 }
 
-pub(super) async fn copy(State(app): State<Arc<App>>, Path(id): Path<SheetId>) -> Result<Json<Made>, ApiError> {
+pub(super) async fn copy(
+    State(app): State<Arc<App>>,
+    Path(id): Path<SheetId>,
+    MadeOnce(made): MadeOnce,
+) -> Result<Json<Made>, ApiError> {
     let row = app.sheet(id).await?.ok_or(NO_SHEET)?;
     let mut sheet = (*row.sheet).clone();
     sheet.name = sheet.name.chars().take(190).chain(", copy".chars()).collect();
-    Ok(Json(Made { id: app.store.create_sheet(&sheet).await? }))
+    Ok(Json(Made { id: app.store.create_sheet(SheetId(made), &sheet).await? }))
 }
 
 /// A small picture of the sheet, drawn like the files it delivers.

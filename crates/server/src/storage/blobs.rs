@@ -84,7 +84,7 @@ impl Store {
         Ok(size.map(|row| row.try_get(0)).transpose()?)
     }
 
-    /// A file by its hash; none if it was never kept.
+    /// A file by its hash; none if it was never kept. What is read is what was kept, or an error.
     pub async fn blob(&self, hash: &str) -> Result<Option<Vec<u8>>, StoreError> {
         let Some(size) = self.blob_size(hash).await? else {
             return Ok(None);
@@ -94,7 +94,14 @@ impl Store {
         while let Some(chunk) = chunks.try_next().await? {
             bytes.extend_from_slice(&chunk);
         }
-        Ok(Some(bytes))
+        let own = hash.to_owned();
+        let (bytes, sound) = tokio::task::spawn_blocking(move || {
+            let sound = hex::encode(Sha256::digest(&bytes)) == own;
+            (bytes, sound)
+        })
+        .await
+        .map_err(std::io::Error::other)?;
+        if sound { Ok(Some(bytes)) } else { Err(StoreError::Incomplete(hash.to_owned())) }
     }
 
     /// The chunks of a file of so many bytes, in their order, each fetched when it is asked for. A chunk that is missing is an error.

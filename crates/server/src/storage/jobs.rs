@@ -77,12 +77,11 @@ fn job(r: &MySqlRow) -> Result<JobRow, StoreError> {
 
 impl Store {
     /// Adds a job; `task` is JSON.
-    pub async fn add_job(&self, sheet: SheetId, task: &str) -> Result<Uuid, StoreError> {
+    pub async fn add_job(&self, id: Uuid, sheet: SheetId, task: &str) -> Result<(), StoreError> {
         self.room_for_edit()?;
-        let id = Uuid::now_v7();
-        let sql = "INSERT INTO jobs (id, sheet, task) VALUES (?, ?, ?)";
+        let sql = "INSERT IGNORE INTO jobs (id, sheet, task) VALUES (?, ?, ?)";
         sqlx::query(sql).bind(id).bind(sheet.0).bind(task).execute(&self.pool).await?;
-        Ok(id)
+        Ok(())
     }
 
     /// A job by its identifier.

@@ -46,14 +46,14 @@ pub struct SheetLine {
 }
 
 impl Store {
-    /// A new sheet.
-    pub async fn create_sheet(&self, sheet: &Sheet) -> Result<SheetId, StoreError> {
-        let (id, document) = (SheetId::fresh(), Document::of(sheet, None)?);
+    /// A new sheet with this identifier. One that is there already stays as it is: the request came twice.
+    pub async fn create_sheet(&self, id: SheetId, sheet: &Sheet) -> Result<SheetId, StoreError> {
+        let document = Document::of(sheet, None)?;
         self.put_document(&document).await?;
         let root = document.tree.root();
         let mut tx = self.pool.begin().await?;
-        sqlx::query(
-            "INSERT INTO sheets (id, name, width, height, unit, ppi, revision, root) VALUES (?, ?, ?, ?, ?, ?, 1, ?)",
+        let made = sqlx::query(
+            "INSERT IGNORE INTO sheets (id, name, width, height, unit, ppi, revision, root) VALUES (?, ?, ?, ?, ?, ?, 1, ?)",
         )
         .bind(id.0)
         .bind(&sheet.name)
@@ -64,6 +64,9 @@ impl Store {
         .bind(root.bytes())
         .execute(&mut *tx)
         .await?;
+        if made.rows_affected() == 0 {
+            return Ok(id);
+        }
         sqlx::query("INSERT INTO revisions (sheet, revision, root) VALUES (?, 1, ?)")
             .bind(id.0)
             .bind(root.bytes())
