@@ -1,10 +1,12 @@
-//! Drawings and fonts of strangers are read in a process of their own: it may take so much memory and time and no more, and hands back plain data.
+//! Files of strangers are read in a process of their own: it may take so much memory and time and no more, and hands back plain data. A photo is
+//! decoded there to see whether it can be; only then the server decodes it, too.
 //!
 //! The process is this program, started as `inky read`. What is asked goes to its input, the answer comes from its output; each is a length (four
 //! bytes, big-endian), JSON of that length, and bytes.
 
 use crate::bundled::bundled_fonts;
 use inky_core::outline::{FontCollection, ImportedDrawing, read_drawing, read_font};
+use inky_core::photo::read_photo;
 use inky_core::sheet::{FontId, limits};
 use serde::{Deserialize, Serialize};
 use std::io::{Read, Write};
@@ -42,6 +44,7 @@ enum Asked {
         id: FontId,
         name: String,
     },
+    Photo,
 }
 
 #[derive(Serialize, Deserialize)]
@@ -50,6 +53,8 @@ enum Answer {
     Drawing(Box<ImportedDrawing>),
     /// The font's name; its outlines' file comes after it.
     Font(String),
+    /// It can be decoded.
+    Photo,
     Refused(String),
 }
 
@@ -89,7 +94,19 @@ pub(crate) async fn drawing(
     match ask(name, &asked, &bytes).await?.0 {
         Answer::Drawing(drawn) => Ok(*drawn),
         Answer::Refused(sentence) => Err(ConfinedError::Refused(sentence)),
-        Answer::Font(_) => Err(ConfinedError::TooMuch(name.to_owned())),
+        Answer::Font(_) | Answer::Photo => Err(ConfinedError::TooMuch(name.to_owned())),
+    }
+}
+
+/// Whether a photo file can be decoded. The sentence about it where it cannot.
+///
+/// # Errors
+/// A sentence about the file.
+pub(crate) async fn photo(name: &str, file: &[u8]) -> Result<(), ConfinedError> {
+    match ask(name, &Asked::Photo, file).await?.0 {
+        Answer::Photo => Ok(()),
+        Answer::Refused(sentence) => Err(ConfinedError::Refused(sentence)),
+        Answer::Drawing(_) | Answer::Font(_) => Err(ConfinedError::TooMuch(name.to_owned())),
     }
 }
 
@@ -102,7 +119,7 @@ pub(crate) async fn font(id: &FontId, name: &str, file: &[u8]) -> Result<(), Con
     match answer {
         Answer::Font(_) if unpacked.len() <= limits::FONT_BYTES => Ok(()),
         Answer::Refused(sentence) => Err(ConfinedError::Refused(sentence)),
-        Answer::Font(_) | Answer::Drawing(_) => Err(ConfinedError::TooMuch(name.to_owned())),
+        Answer::Font(_) | Answer::Drawing(_) | Answer::Photo => Err(ConfinedError::TooMuch(name.to_owned())),
     }
 }
 
@@ -192,6 +209,10 @@ fn answer(asked: Asked, bytes: &[u8]) -> Result<(Answer, Vec<u8>), Box<dyn std::
             Ok(face) => (Answer::Font(face.name.clone()), face.data.to_vec()),
             Err(error) => (Answer::Refused(error.to_string()), Vec::new()),
         }),
+        Asked::Photo => {
+            let read = read_photo(bytes);
+            Ok((read.map_or_else(|error| Answer::Refused(error.to_string()), |_| Answer::Photo), Vec::new()))
+        }
     }
 }
 

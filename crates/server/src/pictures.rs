@@ -4,7 +4,8 @@ use crate::addresses::pull_of;
 use crate::app::App;
 use crate::background::in_background;
 use crate::budget::Held;
-use crate::errors::PictureError;
+use crate::confined;
+use crate::errors::{BringError, PictureError};
 use crate::preview::{Preview, for_screen};
 use futures_util::future::try_join_all;
 use image::{DynamicImage, GrayImage, RgbaImage};
@@ -53,14 +54,18 @@ const MOST_PULLED: f64 = 25e6;
 
 impl App {
     /// Takes in a photo file, with all its levels.
-    pub(crate) async fn take_photo(&self, file_name: &str, bytes: Vec<u8>) -> Result<Taken, PictureError> {
+    pub(crate) async fn take_photo(&self, file_name: &str, bytes: Vec<u8>) -> Result<Taken, BringError> {
+        {
+            let _turn = self.turn().await;
+            confined::photo(&name_of(file_name, "Photo"), &bytes).await?;
+        }
         // decoded, in sRGB, and on its way to smaller sizes
         let _share = self.memory.pixels(photo_pixels(&bytes).unwrap_or(0).min(limits::PHOTO_PIXELS), 4).await;
         let reading = self.in_turn(move || {
             let read = read_photo(&bytes)?;
             Ok::<_, PhotoError>((bytes, read.picture.dimensions(), read.notes, all_levels(&read.picture)))
         });
-        let (bytes, size, notes, made) = reading.await??;
+        let (bytes, size, notes, made) = reading.await.map_err(PictureError::from)?.map_err(PictureError::from)?;
         let id = PhotoId(self.store.put_blob(&bytes).await?);
         for (side, kind, bytes) in made {
             self.store.put_level(&id.0, side, kind, &bytes).await?;

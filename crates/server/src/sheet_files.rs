@@ -1,11 +1,12 @@
 //! Sheet files into the database: the demo, and what people bring in.
 
 use crate::app::App;
+use crate::confined::{self, ConfinedError};
 use crate::errors::{BringError, PictureError};
 use inky_core::check::check_sheet;
 use inky_core::cutout::{Saliency, Unwatched};
-use inky_core::sheet::{Sheet, SheetId};
-use inky_core::sheet_file::{SheetFile, SheetFileError};
+use inky_core::sheet::{Photo, PhotoId, PhotoSubject, Sheet, SheetId};
+use inky_core::sheet_file::{SheetFile, SheetFileError, SubjectSource};
 use inky_core::unpack::{UnpackError, bytes_of, unpack_photo};
 use std::path::{Path, PathBuf};
 use std::sync::Arc;
@@ -54,6 +55,7 @@ impl App {
         let mut sheet = file.sheet.clone();
         // one photo after the other: all of them together may be larger than the memory
         for (old, mut facts) in std::mem::take(&mut sheet.photos) {
+            self.check_pictures(&file, &old, &facts, &*beside).await?;
             let (app, own, read, name) = (Arc::clone(self), Arc::clone(&file), Arc::clone(&beside), old.clone());
             let unpacking = spawn_blocking(move || {
                 let network = || Ok(app.network()? as Arc<dyn Saliency>);
@@ -84,5 +86,30 @@ impl App {
         }
         check_sheet(&sheet).map_err(SheetFileError::from).map_err(UnpackError::from)?;
         Ok(sheet)
+    }
+
+    /// Whether a photo of a file, its mattes and its cut-outs can be decoded.
+    async fn check_pictures(
+        &self,
+        file: &SheetFile,
+        id: &PhotoId,
+        facts: &Photo,
+        beside: &(dyn Fn(&str) -> Result<Vec<u8>, String> + Sync),
+    ) -> Result<(), BringError> {
+        let ready = |subject: &PhotoSubject| match file.subjects.get(&subject.matte) {
+            Some(SubjectSource::Ready { matte, cutout }) => vec![matte, cutout],
+            Some(SubjectSource::Find(_)) | None => Vec::new(),
+        };
+        let all = file.photos.get(id).into_iter().chain(facts.subjects.iter().flat_map(ready));
+        for content in all {
+            let bytes = bytes_of(content, &beside)?;
+            let _turn = self.turn().await;
+            match confined::photo(&facts.name, &bytes).await {
+                // said once more, and of which picture, when it is unpacked
+                Err(ConfinedError::Refused(_)) => {}
+                checked => checked?,
+            }
+        }
+        Ok(())
     }
 }
