@@ -122,6 +122,9 @@ impl Grid {
     fn over(bounds: Rect) -> Self {
         // a power of two, so that going there and back adds no error of its own
         let half = (bounds.width().max(bounds.height()) / 2.0).max(1e-6);
+        // far from the origin neighbouring numbers lie apart: what is smaller than that has no place of its own
+        let far = [bounds.x0, bounds.y0, bounds.x1, bounds.y1].into_iter().map(f64::abs).fold(0.0, f64::max);
+        let half = half.max(far * 1e-12);
         Self { centre: bounds.center(), scale: 2f64.powi((28.0 - half.log2()).floor() as i32) }
     }
 

@@ -250,3 +250,20 @@ proptest! {
         prop_assert_eq!(area(&join_pair(&a, &a, Rule::Difference)), 0.0);
     }
 }
+
+#[test]
+fn far_from_the_origin_nothing_is_thrown_about() {
+    for shift in [1e3, 1e9, 6e20, 1e30] {
+        let a = Circle::new((shift, 60.0), 40.0).to_path(1e-3);
+        let b = Circle::new((shift + 30.0, 60.0), 40.0).to_path(1e-3);
+        for rule in [Rule::Union, Rule::Intersection, Rule::Difference, Rule::Xor] {
+            let joined = join_pair(&a, &b, rule);
+            // numbers of this size are so far apart
+            let room = 1e-3 + shift * 1e-11;
+            let within = a.bounding_box().union(b.bounding_box()).inflate(room, room);
+            let bounds = joined.bounding_box();
+            assert!(joined.is_finite(), "{shift} {rule:?}");
+            assert!(joined.is_empty() || within.union(bounds) == within, "{shift} {rule:?}: {bounds:?}");
+        }
+    }
+}

@@ -2,6 +2,7 @@
 
 use anyhow::{Result, ensure};
 use inky_e2e::{Database, Server};
+use inky_server::Store;
 use reqwest::{Method, StatusCode};
 use serde_json::{Value, json};
 use sqlx::{Connection, MySqlConnection, Row};
@@ -200,6 +201,49 @@ async fn a_job_that_ended_its_server_twice_is_given_up() -> Result<()> {
     ensure!(left_behind(1).await?["state"] == "done", "it is begun a second time");
     let given_up = left_behind(2).await?;
     ensure!(given_up["state"] == "failed" && given_up["outcome"].to_string().contains("given up"), "{given_up}");
+    Ok(())
+}
+
+#[tokio::test]
+async fn a_clock_that_jumps_stops_nothing() -> Result<()> {
+    let data = Database::start()?;
+    let server = Server::start(&data, false)?;
+    let id = server.new_sheet("Clockwork").await?;
+    let sheet: Uuid = id.parse()?;
+    let mut database = MySqlConnection::connect(&data.url).await?;
+    // only the clock of the database is read: it jumps by as much as all that it noted is moved the other way
+    for minutes in [60, -60, -60, 60] {
+        let job = Uuid::now_v7();
+        let task = json!({ "task": "deliver", "kind": "png", "ppi": 20.0 }).to_string();
+        let sql = "INSERT INTO jobs (id, sheet, task, state, alive, tries, worker) \
+                   VALUES (?, ?, ?, 'running', CURRENT_TIMESTAMP(3), 1, ?)";
+        let dead = sqlx::query(sql).bind(job).bind(sheet).bind(task).bind(Uuid::new_v4());
+        dead.execute(&mut database).await?;
+        for (table, columns) in [
+            ("jobs", &["alive", "made"][..]),
+            ("presence", &["seen"]),
+            ("revisions", &["made"]),
+            ("parts", &["used"]),
+            ("blobs", &["used"]),
+        ] {
+            let set: Vec<String> = columns.iter().map(|c| format!("{c} = {c} + INTERVAL {minutes} MINUTE")).collect();
+            let sql = sqlx::AssertSqlSafe(format!("UPDATE {table} SET {}", set.join(", ")));
+            sqlx::query(sql).execute(&mut database).await?;
+        }
+        // a job whose worker is gone is taken, edits are kept and taken back, nothing in use is swept
+        let ended = server.finished(&json!({ "id": job })).await?;
+        ensure!(ended["state"] == "done", "{ended}");
+        let base = server.get(&format!("/sheets/{id}")).await?["revision"].clone();
+        let name = format!("Clockwork {minutes}");
+        let edit =
+            json!({ "base": base, "request": Uuid::new_v4(), "edits": [{ "edit": "rename_sheet", "name": name }] });
+        let kept = server.keep(&id, "edits", edit).await?;
+        ensure!(kept["sheet"]["name"] == name, "{kept}");
+        let step = json!({ "base": kept["revision"], "request": Uuid::new_v4() });
+        ensure!(server.keep(&id, "undo", step).await?["sheet"]["name"] != name, "not taken back");
+        let swept = Store::open(&data.url).await?.sweep(true).await?;
+        ensure!(swept.parts == 0 && swept.files == 0, "{swept:?}");
+    }
     Ok(())
 }
 

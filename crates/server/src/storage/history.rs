@@ -16,7 +16,7 @@ const NAME: usize = 200;
 
 /// Steps that a tab may take back: its own, those of nobody, and those of tabs that have been closed since. Binds the tab.
 const OWN: &str = "(h.author <=> ? OR h.author IS NULL OR NOT EXISTS (SELECT 1 FROM presence p \
-                   WHERE p.sheet = h.sheet AND p.author = h.author AND p.seen > CURRENT_TIMESTAMP(3) - INTERVAL 40 SECOND))";
+                   WHERE p.sheet = h.sheet AND p.author = h.author AND ABS(TIMESTAMPDIFF(SECOND, p.seen, CURRENT_TIMESTAMP(3))) < 40))";
 
 /// What identifies a change.
 #[derive(Debug, Clone, Copy)]

@@ -102,7 +102,8 @@ impl Store {
     /// what is said of it.
     pub async fn take_job(&self, worker: Uuid, outcome: &str) -> Result<Option<JobRow>, StoreError> {
         let mut tx = self.pool.begin().await?;
-        let gone = "state = 'running' AND alive < CURRENT_TIMESTAMP(3) - INTERVAL ? SECOND";
+        // a sign of life that is still to come is one from before the clock was put back
+        let gone = "state = 'running' AND ABS(TIMESTAMPDIFF(SECOND, alive, CURRENT_TIMESTAMP(3))) > ?";
         let sql = format!("UPDATE jobs SET state = 'failed', outcome = ? WHERE {gone} AND tries >= ?");
         let given_up = sqlx::query(sqlx::AssertSqlSafe(sql)).bind(outcome).bind(GONE).bind(TRIES);
         given_up.execute(&mut *tx).await?;

@@ -41,7 +41,7 @@ impl Store {
     /// The tabs that have a sheet open, in an order that stays.
     pub async fn present(&self, id: SheetId) -> Result<Vec<Present>, StoreError> {
         let sql = "SELECT author, selected FROM presence \
-                   WHERE sheet = ? AND seen > CURRENT_TIMESTAMP(3) - INTERVAL 40 SECOND ORDER BY author";
+                   WHERE sheet = ? AND ABS(TIMESTAMPDIFF(SECOND, seen, CURRENT_TIMESTAMP(3))) < 40 ORDER BY author";
         let rows = sqlx::query(sql).bind(id.0).fetch_all(&self.pool).await?;
         let present = |r: &sqlx::mysql::MySqlRow| {
             Ok(Present { author: r.try_get(0)?, selected: r.try_get::<Option<Uuid>, _>(1)?.map(PieceId) })
