@@ -41,7 +41,12 @@ impl Budget {
     /// Waits until so many pixels fit in, each of them `copies` times; what is larger than the whole budget has it to itself. Take all that something
     /// needs at once: who holds a part and waits for another may wait for ever.
     pub(crate) async fn pixels(&self, pixels: u64, copies: u64) -> Share {
-        let wanted = (pixels * PIXEL * copies).div_ceil(MEBIBYTE);
+        self.bytes(pixels * PIXEL * copies).await
+    }
+
+    /// The same for so many bytes.
+    pub(crate) async fn bytes(&self, bytes: u64) -> Share {
+        let wanted = bytes.div_ceil(MEBIBYTE);
         let wanted = u32::try_from(wanted).unwrap_or(u32::MAX).min(self.mebibytes);
         // a permit cannot be refused while the semaphore lives, and without one nothing breaks
         Share(Arc::clone(&self.free).acquire_many_owned(wanted).await.ok())

@@ -49,6 +49,8 @@ pub(crate) struct Taken {
     pub notes: Vec<&'static str>,
 }
 
+/// Side of a level with as many pixels as a photo may have.
+const LARGEST_LEVEL: f64 = 10_000.0;
 /// Pixels of a pulled picture: more than any screen shows.
 const MOST_PULLED: f64 = 25e6;
 
@@ -209,16 +211,20 @@ impl App {
     }
 
     /// The pictures that a small picture of the scene is drawn from: the least of the kept levels that are large enough.
-    pub(crate) async fn level_originals(&self, scene: &Scene, density: f64) -> Result<Originals, PictureError> {
+    pub(crate) async fn level_originals(&self, scene: &Scene, density: f64) -> Result<Held<Originals>, PictureError> {
         let needed = Needed::of(scene, density);
+        let sides = needed.photos.values().chain(needed.cutouts.values());
+        let pixels = sides.map(|long| long.ceil().clamp(1.0, LARGEST_LEVEL).powi(2) as u64).sum();
+        // a level may be twice as long as what is asked for
+        let share = self.memory.pixels(pixels, 4).await;
         let photos = needed.photos.into_iter().map(async |(id, long)| Ok((self.level_for(&id.0, long).await?, id)));
         let cutouts = needed.cutouts.into_iter().map(async |(id, long)| Ok((self.level_for(&id.0, long).await?, id)));
         let (photos, cutouts) =
             tokio::try_join!(try_join_all(photos), try_join_all(cutouts)).map_err(|error: PictureError| error)?;
-        let mut originals = Originals::default();
-        originals.photos.extend(photos.into_iter().filter_map(|(picture, id)| Some((id, picture?))));
-        originals.cutouts.extend(cutouts.into_iter().filter_map(|(picture, id)| Some((id, picture?))));
-        Ok(originals)
+        let mut value = Originals::default();
+        value.photos.extend(photos.into_iter().filter_map(|(picture, id)| Some((id, picture?))));
+        value.cutouts.extend(cutouts.into_iter().filter_map(|(picture, id)| Some((id, picture?))));
+        Ok(Held { value, share })
     }
 
     async fn level_for(&self, source: &str, long: f64) -> Result<Option<Arc<RgbaImage>>, PictureError> {

@@ -9,6 +9,8 @@ use super::types::{Bench, Made, NewSheet, SheetCard};
 use super::upload::Upload;
 use crate::app::App;
 use crate::background::in_background;
+use crate::budget::Held;
+use crate::sheet_files::SHEET_FILE;
 use axum::Json;
 use axum::extract::{Path, State};
 use axum::http::{StatusCode, header};
@@ -53,9 +55,6 @@ pub(super) async fn create(
     check_sheet(&sheet)?;
     Ok(Json(Made { id: app.store.create_sheet(SheetId(made), &sheet).await? }))
 }
-
-/// Bytes of a sheet file with all its photos.
-pub(super) const SHEET_FILE: usize = 512 << 20;
 
 pub(super) async fn import(
     State(app): State<Arc<App>>,
@@ -133,6 +132,7 @@ async fn thumbnail(app: &Arc<App>, sheet: Arc<Sheet>) -> Result<Vec<u8>, ApiErro
     let ppi = THUMBNAIL / (sheet.width.max(sheet.height) / MM_PER_INCH);
     let originals = app.level_originals(&scene, ppi / MM_PER_INCH).await?;
     let drawing = in_background(move || {
+        let Held { value: originals, share: _share } = originals;
         let mut out = Vec::new();
         png(&Plan::new(scene.drawable(), originals, ppi, 0.0)?, &Unwatched, &mut out)?;
         Ok::<_, RenderError>(out)

@@ -6,6 +6,7 @@ use super::task::{FileKind, Outcome};
 use crate::app::App;
 use crate::background::in_background;
 use crate::budget::Held;
+use crate::sheet_files::SHEET_FILE;
 use crate::storage::{StoreError, StoredFile};
 use base64::{Engine, engine::general_purpose::STANDARD};
 use inky_core::cutout::Watch;
@@ -96,6 +97,15 @@ fn file_name(name: &str) -> String {
 }
 
 async fn sheet_file(app: &App, sheet: Sheet) -> Result<Vec<u8>, String> {
+    let bytes = file_bytes(app, &sheet).await?;
+    if bytes > SHEET_FILE as u64 {
+        let (has, most) = (bytes >> 20, SHEET_FILE >> 20);
+        return Err(format!(
+            "The sheet file would have {has} MiB, and one of more than {most} MiB cannot be brought in again. Take photos off the sheet, or smaller ones."
+        ));
+    }
+    // its parts, and all of it
+    let _share = app.memory.bytes(2 * bytes).await;
     let mut file = SheetFile::new(sheet);
     for (id, photo) in &file.sheet.photos {
         file.photos.insert(id.clone(), content(app, &id.0).await?);
@@ -113,6 +123,22 @@ async fn sheet_file(app: &App, sheet: Sheet) -> Result<Vec<u8>, String> {
         file.fonts.insert(id.clone(), content(app, &id.0).await?);
     }
     serde_json::to_vec(&file).map_err(|e| e.to_string())
+}
+
+/// Bytes of a sheet file, about: Base64 makes four of three.
+async fn file_bytes(app: &App, sheet: &Sheet) -> Result<u64, String> {
+    let mut all: Vec<String> = sheet.photos.keys().map(|id| id.0.clone()).collect();
+    all.extend(sheet.drawings.keys().map(|id| id.0.clone()));
+    all.extend(sheet.fonts.keys().map(|id| id.0.clone()));
+    for subject in sheet.photos.values().flat_map(|photo| &photo.subjects) {
+        all.push(subject.matte.0.clone());
+        all.extend(patiently(|| async move { Ok(app.store.cutout_of(&subject.matte).await?) }).await?);
+    }
+    let mut bytes = 0;
+    for hash in &all {
+        bytes += patiently(|| async move { Ok(app.store.blob_size(hash).await?) }).await?.unwrap_or(0);
+    }
+    Ok(bytes * 4 / 3)
 }
 
 async fn content(app: &App, hash: &str) -> Result<Content, String> {
