@@ -55,7 +55,7 @@ pub async fn run(kills: usize, seed: u64) -> Result<Report> {
     let names: Vec<String> = (0..TABS).map(|_| Uuid::new_v4().to_string()).collect();
     let mut tabs = Vec::new();
     for k in 0..TABS {
-        let wire = Wire { client: lone_client()?, through: proxy, port, again: Arc::clone(&again) };
+        let wire = Wire { client: lone_client()?, ways: vec![(proxy, port)], again: Arc::clone(&again) };
         let tab = Tab::open(wire, sheet.clone(), names.clone(), k, seed + k as u64).await?;
         tabs.push(tokio::spawn(work(tab, Arc::clone(&stop))));
     }

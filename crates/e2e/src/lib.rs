@@ -2,6 +2,7 @@
 
 mod bench;
 mod browser;
+pub mod cluster;
 pub mod compare;
 mod database;
 pub mod editors;

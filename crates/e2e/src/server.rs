@@ -35,14 +35,18 @@ impl Server {
 
     /// With the stock drawer of a folder.
     pub fn start_with(database: &Database, demo: bool, port: u16, stock: &Path) -> Result<Self> {
+        Self::start_for(&database.url, demo, port, stock)
+    }
+
+    /// On a database at an address.
+    pub fn start_for(database: &str, demo: bool, port: u16, stock: &Path) -> Result<Self> {
         let mut command = Command::new(program()?);
         command.args(["serve", "--port", &port.to_string(), "--web"]).arg(root().join("web/dist"));
         command.arg("--stock").arg(stock);
         if demo {
             command.arg("--demo").arg(root().join("demo"));
         }
-        let mut child =
-            command.env("INKY_DATABASE", &database.url).stdin(Stdio::null()).stdout(Stdio::piped()).spawn()?;
+        let mut child = command.env("INKY_DATABASE", database).stdin(Stdio::null()).stdout(Stdio::piped()).spawn()?;
         let mut lines = BufReader::new(child.stdout.take().context("no output")?).lines();
         let address = loop {
             let line = lines.next().context("the server ended before it was ready")??;

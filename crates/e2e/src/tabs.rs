@@ -13,12 +13,14 @@ use uuid::Uuid;
 /// Millimetres of one move: a power of two, so that sums are exact.
 const STEP: f64 = 0.125;
 
+/// How often one server is asked before the next one is.
+const PATIENCE: usize = 5;
+
 /// The way to the server.
 pub struct Wire {
     pub client: reqwest::Client,
-    /// The port that is spoken to, and that of the server itself.
-    pub through: u16,
-    pub port: u16,
+    /// Ports that are spoken to, each with that of the server behind it. The next one is tried where one has no answer for a while.
+    pub ways: Vec<(u16, u16)>,
     /// Requests that had to be sent again.
     pub again: Arc<AtomicUsize>,
 }
@@ -26,9 +28,10 @@ pub struct Wire {
 impl Wire {
     /// Sends a request until there is an answer to it.
     async fn ask(&self, method: Method, path: &str, tab: &str, body: &[u8], kind: &str) -> Result<Value> {
-        loop {
-            let request = self.client.request(method.clone(), format!("http://127.0.0.1:{}/api{path}", self.through));
-            let request = request.header("host", format!("127.0.0.1:{}", self.port)).header("x-tab", tab);
+        for tried in 0.. {
+            let (through, port) = self.ways[tried / PATIENCE % self.ways.len()];
+            let request = self.client.request(method.clone(), format!("http://127.0.0.1:{through}/api{path}"));
+            let request = request.header("host", format!("127.0.0.1:{port}")).header("x-tab", tab);
             let answer = request.header("content-type", kind).body(body.to_vec()).send().await;
             let answer = match answer {
                 Ok(answer) if answer.status() != StatusCode::SERVICE_UNAVAILABLE => {
@@ -45,6 +48,7 @@ impl Wire {
             self.again.fetch_add(1, Ordering::Relaxed);
             tokio::time::sleep(Duration::from_millis(30)).await;
         }
+        anyhow::bail!("{path} was never answered")
     }
 }
 

@@ -15,9 +15,7 @@ pub fn library() -> LoadedLibrary {
     }
     let photo = |width, height| Photo::new("a <photo> & more", width, height);
     let photos = [("wide".into(), photo(600, 400)), ("tall".into(), photo(200, 500))].into();
-    let kite = "<svg xmlns='http://www.w3.org/2000/svg' viewBox='0 0 90 90'><g opacity='.5'><path d='M0 0h40v40h-40z' fill='url(#g)'/>\
-        <path d='M9 9h60' stroke='red' stroke-width='4'/></g><linearGradient id='g'><stop stop-color='#123'/><stop offset='1'/></linearGradient></svg>";
-    let drawn = read_drawing("a <kite>", kite.as_bytes(), &fonts).unwrap();
+    let drawn = read_drawing("a <kite>", include_bytes!("kite.svg"), &fonts).unwrap();
     let drawings = [("kite".into(), Arc::new(drawn))].into();
     let mattes = [("arms".into(), Arc::new(matte(600, 400)))].into();
     LoadedLibrary { fonts: Arc::new(fonts), photos, mattes, drawings, ..LoadedLibrary::default() }

@@ -45,7 +45,7 @@ impl Store {
         if self.use_file(hash).await? {
             return Ok(());
         }
-        self.room_for_file(size)?;
+        self.room.for_file(size)?;
         let mut tx = self.pool.begin().await?;
         let (mut seq, mut chunk) = (0_u32, Vec::with_capacity(CHUNK));
         while read_chunk(&mut from, &mut chunk).await? {

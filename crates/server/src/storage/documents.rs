@@ -115,7 +115,7 @@ impl Document {
 impl Store {
     /// Keeps the parts of a document. Nothing refers to them yet.
     pub(super) async fn put_document(&self, document: &Document) -> Result<(), StoreError> {
-        self.room_for_edit()?;
+        self.room.for_edit()?;
         let mut rest = &document.new[..];
         while !rest.is_empty() {
             let mut bytes = 0;

@@ -3,8 +3,8 @@
 use sqlx::mysql::MySqlDatabaseError;
 
 /// Numbers of MariaDB's errors that pass by themselves: too many connections, the server ends, a lock is waited for too long, a deadlock, a
-/// connection that was cut.
-const PASSING: [u16; 9] = [1040, 1053, 1205, 1213, 1927, 2006, 2013, 1158, 1160];
+/// connection that was cut, a node of a cluster that is not ready.
+const PASSING: [u16; 10] = [1040, 1047, 1053, 1205, 1213, 1927, 2006, 2013, 1158, 1160];
 /// There is no room: disk full, table full, a storage engine that cannot write.
 const FULL: [u16; 5] = [1021, 1114, 1026, 1030, 3];
 

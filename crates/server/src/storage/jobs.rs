@@ -78,7 +78,7 @@ fn job(r: &MySqlRow) -> Result<JobRow, StoreError> {
 impl Store {
     /// Adds a job; `task` is JSON.
     pub async fn add_job(&self, id: Uuid, sheet: SheetId, task: &str) -> Result<(), StoreError> {
-        self.room_for_edit()?;
+        self.room.for_edit()?;
         let sql = "INSERT IGNORE INTO jobs (id, sheet, task) VALUES (?, ?, ?)";
         sqlx::query(sql).bind(id).bind(sheet.0).bind(task).execute(&self.pool).await?;
         Ok(())

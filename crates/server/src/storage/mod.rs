@@ -21,10 +21,10 @@ pub use presence::Present;
 pub use sheets::{SheetHead, SheetRow};
 pub use sweep::Swept;
 
+use room::Room;
 use sqlx::SqlSafeStr;
 use sqlx::migrate::{Migration, MigrationType, Migrator};
-use sqlx::mysql::{MySqlConnectOptions, MySqlPool, MySqlPoolOptions};
-use std::path::PathBuf;
+use sqlx::mysql::{MySqlConnectOptions, MySqlConnection, MySqlPool, MySqlPoolOptions};
 use std::str::FromStr;
 use std::time::Duration;
 
@@ -52,11 +52,20 @@ fn tables() -> Migrator {
 #[derive(Clone)]
 pub struct Store {
     pool: MySqlPool,
-    /// Where its data lies on this machine, if it does.
-    data: Option<PathBuf>,
+    room: Room,
 }
 
 pub use failure::StoreError;
+
+/// On a cluster, what others have kept at another node is seen before anything is read here. A database that knows no clusters refuses, and needs
+/// nothing.
+async fn read_after_others(connection: &mut MySqlConnection) -> Result<(), sqlx::Error> {
+    let set = sqlx::query("SET SESSION wsrep_sync_wait = IF(@@wsrep_on, 3, 0)").execute(connection).await;
+    match set {
+        Err(error) if error.as_database_error().is_none() => Err(error),
+        _ => Ok(()),
+    }
+}
 
 impl Store {
     /// Connects and brings the tables up to date.
@@ -68,6 +77,7 @@ impl Store {
         let pool = MySqlPoolOptions::new()
             .max_connections(12)
             .acquire_timeout(Duration::from_secs(4))
+            .after_connect(|connection, _| Box::pin(read_after_others(connection)))
             .connect_lazy_with(options);
         let mut tries = 0;
         loop {
@@ -90,8 +100,8 @@ impl Store {
             }
             migrated => migrated.map_err(sqlx::Error::from)?,
         }
-        let data = room::data_folder(&pool).await?;
-        let store = Self { pool, data };
+        let room = Room::of(&pool).await?;
+        let store = Self { pool, room };
         store.take_apart_whole_documents().await?;
         Ok(store)
     }

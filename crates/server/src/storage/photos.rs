@@ -65,7 +65,7 @@ impl Store {
 
     /// Keeps a picture whose long side is `side` pixels.
     pub async fn put_level(&self, source: &str, side: u32, kind: &str, bytes: &[u8]) -> Result<(), StoreError> {
-        self.room_for_file(bytes.len() as u64)?;
+        self.room.for_file(bytes.len() as u64)?;
         sqlx::query("REPLACE INTO levels (source, side, kind, bytes) VALUES (?, ?, ?, ?)")
             .bind(source)
             .bind(side)
