@@ -161,11 +161,12 @@ export function TraceBar() {
   }, [])
   if (!mode) return null
   const node = mode.at && nodeAt(mode.contour, mode.at)
+  const traced = countNodes(mode.contour)
   const sentence = mode.pending.length > 0
     ? 'Following the edge … Go on clicking: every click is joined in its turn.'
     : mode.growing
     ? 'Click for a corner, press and drag for a curve. Click the first node to close the contour; Escape leaves it open.'
-    : countNodes(mode.contour) === 0
+    : traced === 0
       ? 'Click for a corner, press and drag for a curve. Zoom and pan as you like meanwhile.'
       : 'Drag nodes and handles; click a side to add a node, the end of an open contour to go on with it. Double-click a node to smooth or sharpen it.'
   return (
@@ -211,7 +212,7 @@ export function TraceBar() {
           Where it crosses itself is empty
         </label>
       )}
-      <span className="text-[13px] text-ink-soft tabular-nums">{countNodes(mode.contour)} nodes</span>
+      <span className="text-[13px] text-ink-soft tabular-nums">{traced === 1 ? '1 node' : `${traced} nodes`}</span>
     </ModeBar>
   )
 }
