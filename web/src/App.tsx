@@ -1,6 +1,7 @@
 import { useSyncExternalStore } from 'react'
 import { BenchScreen } from './bench/BenchScreen'
 import { Desk } from './desk/Desk'
+import { Door } from './door/Door'
 import { Notices } from './parts/Notices'
 import { currentSheet, onNavigate } from './route'
 
@@ -9,6 +10,7 @@ export function App() {
   return (
     <>
       {sheet === null ? <Desk /> : <BenchScreen key={sheet} id={sheet} />}
+      <Door />
       <Notices />
     </>
   )

@@ -2,7 +2,7 @@
 
 use anyhow::{Context, Result};
 use clap::Args;
-use inky_server::{App, Config, load_demo, serve};
+use inky_server::{Access, App, Config, Entrance, OwnAddress, StartToken, load_demo, serve};
 use std::path::{Path, PathBuf};
 use std::sync::Arc;
 use std::time::Duration;
@@ -25,6 +25,9 @@ pub struct Serve {
     /// Folder of demo sheets, loaded before the first request.
     #[arg(long)]
     demo: Option<PathBuf>,
+    /// What other accounts of this machine have to know to be let in: at least 20 letters, digits, hyphens. A new one is made where none is given.
+    #[arg(long, env = "INKY_START_TOKEN", hide_env_values = true)]
+    start_token: Option<String>,
 }
 
 #[derive(Args)]
@@ -39,6 +42,12 @@ pub struct Demo {
 impl Serve {
     pub fn run(self) -> Result<()> {
         let runtime = runtime()?;
+        let token = match &self.start_token {
+            Some(token) => {
+                StartToken::new(token).context("the start token has to have 20 or more letters, digits, hyphens")?
+            }
+            None => StartToken::random()?,
+        };
         let served = runtime.block_on(async {
             let app = App::start(Config { database: self.database, web: self.web, stock: self.stock }).await?;
             if let Some(folder) = &self.demo {
@@ -48,9 +57,15 @@ impl Serve {
             let listener = TcpListener::bind(address)
                 .await
                 .with_context(|| format!("port {} cannot be used; choose another with --port", self.port))?;
+            let own = listener.local_addr()?;
             // scripts wait for this line
-            println!("Inky Window is at http://{}", listener.local_addr()?);
-            serve(app, listener, stop()).await?;
+            println!("Inky Window is at http://{own}");
+            // where the account at the other end of a connection cannot be told, the token has to come with the address
+            if !cfg!(target_os = "linux") {
+                println!("Open http://{own}/?start={}", token.text());
+            }
+            let access = Access { address: OwnAddress::loopback(own.port()), entrance: Entrance::StartToken(token) };
+            serve(app, access, listener, stop()).await?;
             Ok(())
         });
         // nobody waits for what is computed still

@@ -1,7 +1,7 @@
 //! Three databases that are one (MariaDB Galera Cluster), with a server at each; nodes are killed and come back.
 
 use crate::tabs::{Tab, Wire};
-use crate::{Scratch, Server};
+use crate::{Scratch, Server, client};
 use anyhow::{Context, Result, bail, ensure};
 use std::fmt;
 use std::net::TcpListener;
@@ -198,7 +198,7 @@ pub async fn run(kills: usize) -> Result<Report> {
     for own in 0..NODES {
         // where its own server has no database, it goes on at the next one
         let ways = (0..NODES).map(|k| ports[(own + k) % NODES]).map(|port| (port, port)).collect();
-        let client = reqwest::Client::builder().timeout(Duration::from_secs(60)).build()?;
+        let client = client().timeout(Duration::from_secs(60)).build()?;
         let wire = Wire { client, ways, again: Arc::clone(&again) };
         let tab = Tab::open(wire, sheet.clone(), names.clone(), own, own as u64).await?;
         tabs.push(tokio::spawn(work(tab, Arc::clone(&stop))));

@@ -1,7 +1,7 @@
 //! Many people at work at once, on one server.
 
 use crate::tabs::{Done, Tab, Wire};
-use crate::{Database, Server};
+use crate::{Database, Server, client};
 use anyhow::{Result, ensure};
 use std::fmt;
 use std::sync::Arc;
@@ -44,7 +44,7 @@ pub async fn run(sheets: usize, at_each: usize, long: Duration) -> Result<Report
         let sheet = server.new_sheet(&format!("Shared {k}")).await?;
         let names: Vec<String> = (0..at_each).map(|_| Uuid::new_v4().to_string()).collect();
         for own in 0..at_each {
-            let wire = Wire { client: reqwest::Client::new(), ways: vec![(port, port)], again: Arc::clone(&again) };
+            let wire = Wire { client: client().build()?, ways: vec![(port, port)], again: Arc::clone(&again) };
             let tab = Tab::open(wire, sheet.clone(), names.clone(), own, (k * at_each + own) as u64).await?;
             tabs.push(tokio::spawn(work(tab, Instant::now() + long)));
         }

@@ -4,7 +4,7 @@
 //! where a piece lies says how many of its moves were made: one that was lost or made twice shows at the next answer.
 
 use crate::tabs::{Done, Tab, Wire};
-use crate::{Database, Server};
+use crate::{Database, Server, client};
 use anyhow::{Result, ensure};
 use std::fmt;
 use std::sync::Arc;
@@ -106,7 +106,7 @@ pub async fn run(kills: usize, seed: u64) -> Result<Report> {
 
 /// Every request on a connection of its own: what is cut is one request.
 fn lone_client() -> Result<reqwest::Client> {
-    Ok(reqwest::Client::builder().pool_max_idle_per_host(0).timeout(Duration::from_secs(60)).build()?)
+    Ok(client().pool_max_idle_per_host(0).timeout(Duration::from_secs(60)).build()?)
 }
 
 /// Passes connections on, and loses some answers after the server has given them.

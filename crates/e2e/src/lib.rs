@@ -15,7 +15,7 @@ pub mod tabs;
 pub use bench::Bench;
 pub use browser::Browser;
 pub use database::{Database, SmallDisk};
-pub use server::{Server, program};
+pub use server::{Server, TOKEN, client, head, program};
 
 use std::path::{Path, PathBuf};
 

@@ -2,6 +2,7 @@
 
 use crate::{Database, root};
 use anyhow::{Context, Result, anyhow, ensure};
+use reqwest::header::{AUTHORIZATION, HeaderMap, HeaderValue};
 use reqwest::{Method, StatusCode};
 use serde_json::{Value, json};
 use std::io::{BufRead, BufReader};
@@ -13,6 +14,23 @@ pub struct Server {
     child: Child,
     pub address: String,
     client: reqwest::Client,
+}
+
+/// What servers of tests are started with.
+pub const TOKEN: &str = "token-of-the-tests-0001";
+
+/// What is shown to them.
+const SHOWN: &str = "Bearer token-of-the-tests-0001";
+
+/// A client that is let in.
+pub fn client() -> reqwest::ClientBuilder {
+    let shown = HeaderMap::from_iter([(AUTHORIZATION, HeaderValue::from_static(SHOWN))]);
+    reqwest::Client::builder().default_headers(shown)
+}
+
+/// The first lines of a request that is written by hand, of somebody who is let in. More lines may follow, then an empty one.
+pub fn head(line: &str, port: u16) -> String {
+    format!("{line} HTTP/1.1\r\nHost: 127.0.0.1:{port}\r\nAuthorization: {SHOWN}\r\n")
 }
 
 /// The `inky` program that stands beside the tests.
@@ -46,7 +64,8 @@ impl Server {
         if demo {
             command.arg("--demo").arg(root().join("demo"));
         }
-        let mut child = command.env("INKY_DATABASE", database).stdin(Stdio::null()).stdout(Stdio::piped()).spawn()?;
+        command.env("INKY_DATABASE", database).env("INKY_START_TOKEN", TOKEN);
+        let mut child = command.stdin(Stdio::null()).stdout(Stdio::piped()).spawn()?;
         let mut lines = BufReader::new(child.stdout.take().context("no output")?).lines();
         let address = loop {
             let line = lines.next().context("the server ended before it was ready")??;
@@ -56,7 +75,7 @@ impl Server {
         };
         // its output is drained, so that it never waits for a reader
         std::thread::spawn(move || lines.for_each(drop));
-        Ok(Self { child, address, client: reqwest::Client::new() })
+        Ok(Self { child, address, client: client().build()? })
     }
 
     /// The most memory that it has held at once, in bytes (Linux, `VmHWM` of proc(5)).

@@ -1,7 +1,7 @@
 //! The server against a real database: edits, undo, jobs, and what happens when something breaks.
 
 use anyhow::{Context, Result};
-use inky_e2e::{Database, Server, root};
+use inky_e2e::{Database, Server, head, root};
 use reqwest::{Method, StatusCode};
 use serde_json::{Value, json};
 use std::io::{Read, Write};
@@ -110,12 +110,8 @@ async fn photos_subjects_and_files() -> Result<()> {
 
     // an upload that is cut off in the middle leaves nothing behind
     let mut line = std::net::TcpStream::connect(("127.0.0.1", server.port()?))?;
-    write!(
-        line,
-        "POST /api/photos?name=half.jpg HTTP/1.1\r\nHost: 127.0.0.1:{}\r\nContent-Length: {}\r\n\r\n",
-        server.port()?,
-        photo.len()
-    )?;
+    let head = head("POST /api/photos?name=half.jpg", server.port()?);
+    write!(line, "{head}Content-Length: {}\r\n\r\n", photo.len())?;
     line.write_all(&photo[..photo.len() / 2])?;
     line.shutdown(std::net::Shutdown::Write)?;
     let mut answer = String::new();

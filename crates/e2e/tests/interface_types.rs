@@ -6,8 +6,9 @@ use inky_core::palette::InkProposal;
 use inky_core::placements::PlacementProposal;
 use inky_server::StockEntry;
 use inky_server::types::{
-    Bench, BenchChange, DraftView, DrawingCard, EdgeRequest, EditRequest, FontCard, JobCard, Made, NewSheet, News,
-    PhotoCard, PhotoEdge, Selected, Sentence, SheetCard, StepRequest, StockTaken, Tentative, TentativeRequest,
+    Bench, BenchChange, DraftView, DrawingCard, EdgeRequest, EditRequest, EntryView, FontCard, JobCard, Made, NewSheet,
+    News, PhotoCard, PhotoEdge, Selected, Sentence, SheetCard, StepRequest, StockTaken, Tentative, TentativeRequest,
+    TokenSaid,
 };
 use ts_rs::{Config, TS};
 
@@ -25,6 +26,7 @@ fn types_are_written() {
     write::<DrawingCard>();
     write::<EdgeRequest>();
     write::<EditRequest>();
+    write::<EntryView>();
     write::<FontCard>();
     write::<JobCard>();
     write::<Made>();
@@ -43,4 +45,5 @@ fn types_are_written() {
     write::<StockTaken>();
     write::<Tentative>();
     write::<TentativeRequest>();
+    write::<TokenSaid>();
 }

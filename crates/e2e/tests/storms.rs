@@ -4,7 +4,7 @@ use anyhow::{Context, Result, ensure};
 use futures_util::future::try_join_all;
 use image::codecs::jpeg::JpegEncoder;
 use image::{Rgb, RgbImage};
-use inky_e2e::{Database, Server, SmallDisk};
+use inky_e2e::{Database, Server, SmallDisk, head};
 use reqwest::{Method, StatusCode};
 use serde_json::{Value, json};
 use std::io::{Read, Write};
@@ -78,8 +78,8 @@ async fn slow_uploads_keep_nobody_waiting() -> Result<()> {
     let slow: Vec<TcpStream> = (0..200)
         .map(|_| {
             let mut line = TcpStream::connect(("127.0.0.1", port))?;
-            let length = "Content-Length: 60000000";
-            write!(line, "POST /api/photos?name=slow.jpg HTTP/1.1\r\nHost: 127.0.0.1:{port}\r\n{length}\r\n\r\nbegun")?;
+            let head = head("POST /api/photos?name=slow.jpg", port);
+            write!(line, "{head}Content-Length: 60000000\r\n\r\nbegun")?;
             Ok(line)
         })
         .collect::<Result<_>>()?;
@@ -116,7 +116,7 @@ async fn jobs_and_requests_that_are_given_up_leave_room_for_others() -> Result<(
     }
     // requests that nobody waits for
     let port = server.port()?;
-    let bench = format!("GET /api/sheets/{id} HTTP/1.1\r\nHost: 127.0.0.1:{port}\r\n\r\n");
+    let bench = format!("{}\r\n", head(&format!("GET /api/sheets/{id}"), port));
     for _ in 0..200 {
         TcpStream::connect(("127.0.0.1", port))?.write_all(bench.as_bytes())?;
     }

@@ -2,7 +2,7 @@
 
 use anyhow::{Context, Result, ensure};
 use base64::Engine as _;
-use inky_e2e::{Database, Server};
+use inky_e2e::{Database, Server, head};
 use reqwest::{Method, StatusCode};
 use serde_json::{Value, json};
 use std::collections::BTreeMap;
@@ -122,13 +122,12 @@ async fn a_server_ends_though_somebody_sends_and_somebody_listens() -> Result<()
     let id = server.new_sheet("Open").await?;
     let port = server.port()?;
     let connect = || std::net::TcpStream::connect(("127.0.0.1", port));
-    let head = |line: &str| format!("{line} HTTP/1.1\r\nHost: 127.0.0.1:{port}\r\n");
     // an upload that never ends
     let mut slow = connect()?;
-    write!(slow, "{}Content-Length: 1000000\r\n\r\nhalf a photo", head("POST /api/photos?name=slow.jpg"))?;
+    write!(slow, "{}Content-Length: 1000000\r\n\r\nhalf a photo", head("POST /api/photos?name=slow.jpg", port))?;
     // a tab that waits for news, and has heard the first of them
     let mut listening = connect()?;
-    write!(listening, "{}\r\n", head(&format!("GET /api/sheets/{id}/events?tab={}", Uuid::new_v4())))?;
+    write!(listening, "{}\r\n", head(&format!("GET /api/sheets/{id}/events?tab={}", Uuid::new_v4()), port))?;
     let mut heard = String::new();
     while !heard.contains("\"revision\":1") {
         let mut some = [0; 512];

@@ -2,6 +2,7 @@
 //!
 //! All rules are in `inky-core`; here requests become edits, and edits become rows.
 
+mod access;
 mod addresses;
 mod api;
 mod app;
@@ -24,7 +25,8 @@ mod storage;
 mod subject_cache;
 mod turns;
 
-pub use api::{is_own, types};
+pub use access::{Access, Entrance, OwnAddress, StartToken};
+pub use api::types;
 pub use app::{App, Config, StartError};
 pub use bundled::bundled_fonts;
 pub use confined::{ConfinedError, read_confined};
@@ -39,19 +41,20 @@ use std::sync::Arc;
 use std::time::Duration;
 use tokio::net::TcpListener;
 
-/// Serves until `stop` resolves; running requests are finished, running jobs given back.
+/// Serves those who are let in until `stop` resolves; running requests are finished, running jobs given back.
 ///
 /// # Errors
 /// Those of the listening socket.
 pub async fn serve(
     app: Arc<App>,
+    access: Access,
     listener: TcpListener,
     stop: impl Future<Output = ()> + Send + 'static,
 ) -> std::io::Result<()> {
-    let address: SocketAddr = listener.local_addr()?;
     let workers = jobs::start_workers(&app);
     let sweeper = tokio::spawn(sweep_now_and_then(app.store.clone()));
-    let router = api::router(Arc::clone(&app), address.port());
+    let router = api::router(Arc::clone(&app), Arc::new(access));
+    let service = router.into_make_service_with_connect_info::<SocketAddr>();
     let ending = Arc::clone(&app);
     let stop = async move {
         stop.await;
@@ -65,7 +68,7 @@ pub async fn serve(
         tokio::time::sleep(LAST).await;
     };
     let served = tokio::select! {
-        served = axum::serve(listener, router).with_graceful_shutdown(stop) => served,
+        served = axum::serve(listener, service).with_graceful_shutdown(stop) => served,
         () = late => Ok(()),
     };
     sweeper.abort();

@@ -1,11 +1,11 @@
 //! Who may ask.
 
-use axum::http::Method;
-use inky_server::is_own;
+use axum::http::{Method, Uri};
+use inky_server::OwnAddress;
 
 fn own(method: Method, pairs: &[(&'static str, &str)]) -> bool {
     let headers = pairs.iter().map(|(k, v)| (k.parse().unwrap(), v.parse().unwrap())).collect();
-    is_own(&method, &headers, 4000)
+    OwnAddress::loopback(4000).is_own(&method, &Uri::from_static("/"), &headers)
 }
 
 #[test]

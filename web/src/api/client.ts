@@ -1,3 +1,4 @@
+import { shutDoor } from '../door/door'
 import type { Bench } from '../types/Bench'
 import type { Sentence } from '../types/Sentence'
 import { TAB } from './tab'
@@ -25,6 +26,10 @@ async function refusal(response: Response): Promise<Refused | Away> {
     said = (await response.json()) as Sentence
   } catch {
     // an answer that is not ours, from something between
+  }
+  if (response.status === 401) {
+    shutDoor()
+    return new Away(said?.sentence ?? AWAY)
   }
   if (response.status === 503 || response.status === 502) return new Away(said?.sentence ?? AWAY)
   return new Refused(said?.sentence ?? `The server answered ${response.status}.`, response.status, said?.bench)

@@ -1,4 +1,5 @@
 import type { Sentence } from '../types/Sentence'
+import { shutDoor } from '../door/door'
 import { Away, AWAY, Refused } from './client'
 
 export interface Upload<T> {
@@ -22,7 +23,10 @@ export function uploadFile<T>(kind: 'photos' | 'drawings' | 'fonts', file: File,
         // not our answer
       }
       if (request.status === 200) resolve(said as T)
-      else if (request.status === 503) reject(new Away((said as Sentence | null)?.sentence ?? AWAY))
+      else if (request.status === 401) {
+        shutDoor()
+        reject(new Away((said as Sentence | null)?.sentence ?? AWAY))
+      } else if (request.status === 503) reject(new Away((said as Sentence | null)?.sentence ?? AWAY))
       else reject(new Refused((said as Sentence | null)?.sentence ?? 'The file was not taken in.', request.status))
     }
     request.onerror = () =>

@@ -25,6 +25,8 @@ pub(crate) enum ApiError {
     /// Others are served first.
     Busy(String),
     Foreign,
+    /// Who asks has not shown what lets people in.
+    Unknown(&'static str),
     Broken(String),
 }
 
@@ -117,6 +119,7 @@ impl IntoResponse for ApiError {
             Self::NotFound(sentence) => say(StatusCode::NOT_FOUND, sentence.into()),
             Self::Refused(sentence) => say(StatusCode::UNPROCESSABLE_ENTITY, sentence),
             Self::Foreign => say(StatusCode::FORBIDDEN, "This request does not come from Inky Window itself.".into()),
+            Self::Unknown(sentence) => say(StatusCode::UNAUTHORIZED, sentence.into()),
             Self::Met(place) => say(StatusCode::CONFLICT, format!("Somebody else changed {place} meanwhile.")),
             Self::Stale(sentence, bench) => {
                 (StatusCode::CONFLICT, Json(Sentence { sentence, bench: Some(bench) })).into_response()

@@ -3,6 +3,7 @@
 mod bench;
 mod drawings;
 mod edits;
+mod entry;
 mod error;
 mod fonts;
 mod guard;
@@ -19,8 +20,7 @@ mod tab;
 pub mod types;
 mod upload;
 
-pub use guard::is_own;
-
+use crate::access::Access;
 use crate::app::App;
 use axum::Router;
 use axum::extract::{DefaultBodyLimit, State};
@@ -34,8 +34,12 @@ use tower_http::services::{ServeDir, ServeFile};
 /// Bytes of a request that is not a file: a contour of as many nodes as a window may have, or as many places of a brush.
 const BODY: usize = 16 << 20;
 
-pub(crate) fn router(app: Arc<App>, port: u16) -> Router {
+pub(crate) fn router(app: Arc<App>, access: Arc<Access>) -> Router {
     let files = ServeDir::new(&app.web).fallback(ServeFile::new(app.web.join("index.html")));
+    let entrance = Router::new()
+        .route("/entry", get(entry::entry))
+        .route("/entry/token", post(entry::say_token))
+        .with_state(Arc::clone(&access));
     let api = Router::new()
         .route("/health", get(health))
         .route("/sheets", get(sheets::list).post(sheets::create))
@@ -75,6 +79,7 @@ pub(crate) fn router(app: Arc<App>, port: u16) -> Router {
         .route("/drawings/{id}/parts/{part}", get(drawings::part))
         .route("/fonts", get(fonts::list).post(fonts::upload))
         .route("/fonts/{id}", get(fonts::file))
+        .merge(entrance)
         .fallback(async || error::ApiError::NotFound("There is nothing at this address."))
         .layer(DefaultBodyLimit::max(BODY));
     Router::new()
@@ -82,8 +87,9 @@ pub(crate) fn router(app: Arc<App>, port: u16) -> Router {
         .fallback_service(files)
         .with_state(app)
         .layer(CatchPanicLayer::new())
+        .layer(middleware::from_fn_with_state(Arc::clone(&access), entry::let_in))
         .layer(middleware::from_fn(guard::headers))
-        .layer(middleware::from_fn_with_state(port, guard::same_origin))
+        .layer(middleware::from_fn_with_state(access, guard::same_origin))
 }
 
 async fn health(State(app): State<Arc<App>>) -> StatusCode {

@@ -11,6 +11,20 @@ use std::sync::Arc;
 use ts_rs::TS;
 use uuid::Uuid;
 
+/// What lets people in here.
+#[derive(Debug, Serialize, TS)]
+#[serde(tag = "by", rename_all = "snake_case")]
+pub enum EntryView {
+    /// The token that the server was started with; whether it is known already.
+    StartToken { known: bool },
+}
+
+/// A start token that somebody typed.
+#[derive(Debug, Deserialize, TS)]
+pub struct TokenSaid {
+    pub token: String,
+}
+
 /// A sheet on the desk.
 #[derive(Debug, Serialize, TS)]
 pub struct SheetCard {

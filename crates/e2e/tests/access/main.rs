@@ -1,0 +1,3 @@
+//! Who may come in.
+
+mod start_token;
