@@ -1,5 +1,6 @@
 //! The `inky` command.
 
+mod account;
 mod cutout;
 mod export;
 mod outline;
@@ -23,10 +24,12 @@ struct Cli {
 
 #[derive(Subcommand)]
 enum Command {
-    /// Serve the application on 127.0.0.1.
+    /// Serve the application, on 127.0.0.1 if nothing else is said.
     Serve(serve::Serve),
     /// Load the demo sheets that are not loaded yet.
     Demo(serve::Demo),
+    /// Say who may sign in, where the server has accounts.
+    Account(account::Accounts),
     /// Take away what no sheet refers to any more: old bins, jobs, photos.
     Sweep(sweep::Sweep),
     /// Make a file of a sheet file or of a delivered SVG, without a server.
@@ -45,6 +48,7 @@ fn main() -> ExitCode {
     let result = match Cli::parse().command {
         Command::Serve(serve) => serve.run(),
         Command::Demo(demo) => demo.run(),
+        Command::Account(accounts) => accounts.run(),
         Command::Sweep(sweep) => sweep.run(),
         Command::Export(export) => export.run(),
         Command::Outline(outline) => outline.run(),

@@ -41,6 +41,12 @@ pub fn program() -> Result<PathBuf> {
     found.context("the program is missing: run cargo build --workspace --all-targets first")
 }
 
+fn serving(port: u16) -> Result<Command> {
+    let mut command = Command::new(program()?);
+    command.args(["serve", "--port", &port.to_string(), "--web"]).arg(root().join("web/dist"));
+    Ok(command)
+}
+
 impl Server {
     /// Starts a server on a free port; with `demo` it loads the demo sheets first.
     pub fn start(database: &Database, demo: bool) -> Result<Self> {
@@ -58,12 +64,22 @@ impl Server {
 
     /// On a database at an address.
     pub fn start_for(database: &str, demo: bool, port: u16, stock: &Path) -> Result<Self> {
-        let mut command = Command::new(program()?);
-        command.args(["serve", "--port", &port.to_string(), "--web"]).arg(root().join("web/dist"));
+        let mut command = serving(port)?;
         command.arg("--stock").arg(stock);
         if demo {
             command.arg("--demo").arg(root().join("demo"));
         }
+        Self::run(command, database)
+    }
+
+    /// With options of its own.
+    pub fn start_as(database: &Database, options: &[&str]) -> Result<Self> {
+        let mut command = serving(0)?;
+        command.args(options);
+        Self::run(command, &database.url)
+    }
+
+    fn run(mut command: Command, database: &str) -> Result<Self> {
         command.env("INKY_DATABASE", database).env("INKY_START_TOKEN", TOKEN);
         let mut child = command.stdin(Stdio::null()).stdout(Stdio::piped()).spawn()?;
         let mut lines = BufReader::new(child.stdout.take().context("no output")?).lines();

@@ -6,9 +6,9 @@ use inky_core::palette::InkProposal;
 use inky_core::placements::PlacementProposal;
 use inky_server::StockEntry;
 use inky_server::types::{
-    Bench, BenchChange, DraftView, DrawingCard, EdgeRequest, EditRequest, EntryView, FontCard, JobCard, Made, NewSheet,
-    News, PhotoCard, PhotoEdge, Selected, Sentence, SheetCard, StepRequest, StockTaken, Tentative, TentativeRequest,
-    TokenSaid,
+    AccountView, Bench, BenchChange, DraftView, DrawingCard, EdgeRequest, EditRequest, EntryView, FontCard, Invitation,
+    JobCard, LinkSaid, Made, MembersView, NewSheet, News, PasswordChange, PasswordChoice, PhotoCard, PhotoEdge,
+    Selected, Sentence, SheetCard, SignInRequest, StepRequest, StockTaken, Tentative, TentativeRequest, TokenSaid,
 };
 use ts_rs::{Config, TS};
 
@@ -19,6 +19,13 @@ fn write<T: TS + 'static>() {
 
 #[test]
 fn types_are_written() {
+    write::<AccountView>();
+    write::<Invitation>();
+    write::<LinkSaid>();
+    write::<MembersView>();
+    write::<PasswordChange>();
+    write::<PasswordChoice>();
+    write::<SignInRequest>();
     write::<Bench>();
     write::<BenchChange>();
     write::<CellView>();

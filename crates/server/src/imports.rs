@@ -24,7 +24,7 @@ impl App {
 
     async fn read_drawing(&self, name: &str, bytes: &[u8]) -> Result<ImportedDrawing, BringError> {
         let mut own = Vec::new();
-        for (id, name) in self.store.fonts().await? {
+        for (id, name) in self.store.fonts(None).await? {
             if let Some(face) = self.own_face(&id).await? {
                 own.push((id, name, face));
             }

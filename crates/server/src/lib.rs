@@ -17,6 +17,7 @@ mod drafts;
 mod errors;
 mod imports;
 mod jobs;
+mod listening;
 mod pictures;
 mod preview;
 mod sheet_files;
@@ -25,21 +26,23 @@ mod storage;
 mod subject_cache;
 mod turns;
 
-pub use access::{Access, Entrance, OwnAddress, StartToken};
+pub use access::{
+    Access, AddressError, Entrance, OwnAddress, PasswordError, StartToken, hash_of, hash_password, random,
+};
 pub use api::types;
 pub use app::{App, Config, StartError};
 pub use bundled::bundled_fonts;
 pub use confined::{ConfinedError, read_confined};
 pub use errors::{BringError, PictureError};
+pub use listening::Listening;
 pub use pictures::gray_png;
 pub use sheet_files::load_demo;
 pub use stock::StockEntry;
-pub use storage::{Store, StoreError, Swept};
+pub use storage::{Account, AccountLine, Role, Store, StoreError, Swept};
 
 use std::net::SocketAddr;
 use std::sync::Arc;
 use std::time::Duration;
-use tokio::net::TcpListener;
 
 /// Serves those who are let in until `stop` resolves; running requests are finished, running jobs given back.
 ///
@@ -48,7 +51,7 @@ use tokio::net::TcpListener;
 pub async fn serve(
     app: Arc<App>,
     access: Access,
-    listener: TcpListener,
+    listening: Listening,
     stop: impl Future<Output = ()> + Send + 'static,
 ) -> std::io::Result<()> {
     let workers = jobs::start_workers(&app);
@@ -68,7 +71,7 @@ pub async fn serve(
         tokio::time::sleep(LAST).await;
     };
     let served = tokio::select! {
-        served = axum::serve(listener, service).with_graceful_shutdown(stop) => served,
+        served = listening.serve(service, stop, LAST) => served,
         () = late => Ok(()),
     };
     sweeper.abort();

@@ -34,7 +34,7 @@ pub async fn load_demo(app: &Arc<App>, folder: &Path, say: impl Fn(&str)) -> Res
         let file = SheetFile::read(&std::fs::read(&path).map_err(unreadable)?).map_err(UnpackError::from)?;
         say(&file.sheet.name);
         let sheet = app.take_sheet_file(file, Some(folder.to_owned())).await?;
-        app.store.create_sheet(SheetId::fresh(), &sheet).await?;
+        app.store.create_sheet(SheetId::fresh(), &sheet, None).await?;
         app.store.mark_demo(&key).await?;
         loaded += 1;
     }

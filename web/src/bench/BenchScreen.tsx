@@ -4,6 +4,7 @@ import { say, useNotices } from '../parts/notices'
 import { go } from '../route'
 import { watchUnmatched } from './breakout/unmatched'
 import type { Bench } from '../types/Bench'
+import type { MembersView } from '../types/MembersView'
 import type { JobCard } from '../types/JobCard'
 import { AddShelf } from './AddShelf'
 import { BreakoutBar } from './breakout/BreakoutBar'
@@ -12,6 +13,8 @@ import { CellsBar } from './CellsMode'
 import { DrawBar } from './DrawMode'
 import { takeOver } from './edits'
 import { useFollowed } from './jobs'
+import { LookBar } from './LookBar'
+import { useMembers } from './members'
 import { useKeys } from './keys'
 import { useNews } from './news'
 import { PiecesBar } from './PiecesMode'
@@ -49,6 +52,7 @@ export function BenchScreen({ id }: { id: string }) {
   const mode = useBench((s) => s.mode?.kind)
   const name = useBench((s) => s.bench?.sheet.name)
   const waiting = useBench((s) => s.waiting)
+  const looking = useBench((s) => s.looking)
   useKeys()
 
   useEffect(() => {
@@ -62,8 +66,9 @@ export function BenchScreen({ id }: { id: string }) {
     let gone = false
     const load = async () => {
       try {
-        const first = await call<Bench>('GET', `/sheets/${id}`)
+        const [first, { role }] = await Promise.all([call<Bench>('GET', `/sheets/${id}`), call<MembersView>('GET', `/sheets/${id}/members`)])
         if (gone) return
+        bench.set({ looking: role === 'look' })
         useNotices.getState().setAway(null)
         takeOver(first)
         const open = await call<JobCard[]>('GET', `/sheets/${id}/jobs`)
@@ -89,6 +94,12 @@ export function BenchScreen({ id }: { id: string }) {
 
   useNews(loaded ? id : null)
 
+  // somebody may be let in further, or not any more
+  const role = useMembers(loaded ? id : null).data?.role
+  useEffect(() => {
+    if (role !== undefined) bench.set(role === 'look' ? { looking: true, selected: null, forms: [], open: null, mode: null } : { looking: false })
+  }, [role])
+
   // pictures as sharp as the zoom asks for, once it stands still
   const zoom = useBench((s) => s.view.zoom)
   useEffect(() => {
@@ -109,12 +120,12 @@ export function BenchScreen({ id }: { id: string }) {
       <TopLine />
       <div className="relative min-h-0 grow">
         <SheetView />
-        <aside className="pointer-events-none absolute top-3 bottom-3 left-3 flex w-[84px] flex-col gap-2">
+        {!looking && <aside className="pointer-events-none absolute top-3 bottom-3 left-3 flex w-[84px] flex-col gap-2">
           <AddShelf />
           <Stack />
-        </aside>
+        </aside>}
       </div>
-      {mode === undefined ? <Recipe /> : <Bar mode={mode} />}
+      {looking ? <LookBar /> : mode === undefined ? <Recipe /> : <Bar mode={mode} />}
       <Sampler />
     </div>
   )

@@ -98,6 +98,10 @@ export function SheetView() {
 
   const down = (e: React.PointerEvent) => {
     giveKeysToSheet()
+    if (s.looking) {
+      pan(e)
+      return
+    }
     // the ground is what Alt takes hold of, where nothing lies
     const joins = s.handling === 'join' && s.selected !== null && !mode
     const grasped = e.altKey && !mode && !joins ? under(placeOf(e)) : undefined
@@ -197,12 +201,12 @@ export function SheetView() {
       }}
       onPointerDown={down}
       onPointerMove={(e) => {
-        if (!drag && !mode) setOver(under(placeOf(e))?.piece ?? null)
+        if (!drag && !mode && !s.looking) setOver(under(placeOf(e))?.piece ?? null)
       }}
       onPointerLeave={() => setOver(null)}
       onDoubleClick={(e) => {
         const hit = under(placeOf(e))
-        if (!hit || mode) return
+        if (!hit || mode || s.looking) return
         const form = formUnder(hit, [], placeOf(e))
         if (form !== undefined) bench.set({ selected: hit.piece, forms: [form], open: 'form', typesInto: true })
         else if (openForm(hit.piece)) bench.set({ open: 'form', typesInto: true })
@@ -301,7 +305,7 @@ export function SheetView() {
           style={{ left: view.x, top: view.y, width: sheet.width * view.zoom, height: sheet.height * view.zoom }}
         >
           <p className="max-w-sm rounded-lg bg-leaf/85 px-5 py-3 font-serif text-xl text-ink-soft">
-            {dropping ? 'Let go: the photo lies down here.' : 'An empty sheet. Take a word or a shape from the shelf at the left, or drop a photo here.'}
+            {s.looking ? 'An empty sheet.' : dropping ? 'Let go: the photo lies down here.' : 'An empty sheet. Take a word or a shape from the shelf at the left, or drop a photo here.'}
           </p>
         </div>
       )}

@@ -1,23 +1,12 @@
 import { useState } from 'react'
-import { make, sentenceOf } from '../api/client'
 import { Mark } from '../parts/Mark'
-import { say, useNotices } from '../parts/notices'
-import type { Made } from '../types/Made'
 import { go } from '../route'
+import { keepCopy } from './copies'
 import { Deliver } from './Deliver'
 import { edit, step } from './edits'
 import { fitted, zoomed } from './geometry'
+import { Share } from './Share'
 import { bench, useBench } from './store'
-
-/** Puts a copy of the sheet on the desk. */
-async function keepCopy(id: string, name: string) {
-  try {
-    await make<Made>(`/sheets/${id}/copy`, undefined, useNotices.getState().setAway)
-    say(`“${name}, copy” is on the desk, as the sheet is now.`)
-  } catch (error) {
-    say(sentenceOf(error))
-  }
-}
 
 /** The thin line on top: name, undo and redo with what they undo, zoom, deliver. */
 export function TopLine() {
@@ -26,6 +15,7 @@ export function TopLine() {
   const waiting = useBench((x) => x.waiting)
   const taking = useBench((x) => x.uploads.length > 0)
   const inMode = useBench((x) => x.mode !== null)
+  const looking = useBench((x) => x.looking)
   const [draft, setDraft] = useState<string | null>(null)
   if (!s) return null
   const port = () => bench.get().port
@@ -55,6 +45,7 @@ export function TopLine() {
       <input
         aria-label="Name of the sheet"
         className="w-[200px] truncate rounded-md bg-transparent px-2 py-1 font-serif text-[17px] font-semibold hover:bg-ink/5 focus:bg-white focus:outline-none"
+        readOnly={looking}
         value={draft ?? s.sheet.name}
         onChange={(e) => setDraft(e.target.value)}
         onBlur={rename}
@@ -66,18 +57,18 @@ export function TopLine() {
       <button className="plain px-2 text-[13.5px] whitespace-nowrap" title="A copy of the sheet as it is now, on the desk under another name; this one stays open" onClick={() => void keepCopy(s.id, s.sheet.name)}>
         Keep a copy
       </button>
-      <button className="plain min-w-0" disabled={s.undo === null || inMode} onClick={() => void step('undo')} aria-label={s.undo === null ? 'Undo' : `Undo: ${s.undo}`}>
+      <button className="plain min-w-0" disabled={s.undo === null || inMode || looking} onClick={() => void step('undo')} aria-label={s.undo === null ? 'Undo' : `Undo: ${s.undo}`}>
         <span aria-hidden>↶</span>
         <span className="max-w-[170px] truncate">{s.undo === null ? 'Nothing to undo' : `Undo ${s.undo}`}</span>
       </button>
-      <button className="plain min-w-0" disabled={s.redo === null || inMode} onClick={() => void step('redo')} aria-label={s.redo === null ? 'Redo' : `Redo: ${s.redo}`}>
+      <button className="plain min-w-0" disabled={s.redo === null || inMode || looking} onClick={() => void step('redo')} aria-label={s.redo === null ? 'Redo' : `Redo: ${s.redo}`}>
         <span aria-hidden>↷</span>
         {s.redo !== null && <span className="max-w-[150px] truncate">Redo {s.redo}</span>}
       </button>
       <span className="grow" />
       <Others />
       <span role="status" data-testid="kept" className="px-2 text-[13px] text-ink-soft">
-        {waiting > 0 ? 'Keeping …' : taking ? 'Taking in …' : 'All kept'}
+        {looking ? 'To look at' : waiting > 0 ? 'Keeping …' : taking ? 'Taking in …' : 'All kept'}
       </span>
       <div className="flex items-center" role="group" aria-label="Zoom">
         <button className="plain px-2" aria-label="Zoom out" onClick={() => zoomBy(1 / 1.25)}>
@@ -93,6 +84,7 @@ export function TopLine() {
           Whole sheet
         </button>
       </div>
+      <Share />
       <Deliver />
     </header>
   )
@@ -100,13 +92,14 @@ export function TopLine() {
 
 /** Who else has the sheet open. */
 function Others() {
-  const count = useBench((s) => s.others.length)
-  if (count === 0) return null
-  const said = count === 1 ? 'One more tab' : `${count} more tabs`
+  const others = useBench((s) => s.others)
+  if (others.length === 0) return null
+  const names = [...new Set(others.flatMap((o) => o.name ?? []))]
+  const tabs = others.length === 1 ? 'One more tab' : `${others.length} more tabs`
   return (
     <span role="status" className="flex items-center gap-1.5 rounded-full border-[1.5px] border-sea px-2.5 py-0.5 text-[13px] font-medium whitespace-nowrap text-sea" title="The sheet is open elsewhere as well. What is changed there is seen here at once; undo takes back what was done here">
       <span className="h-2 w-2 rounded-full bg-sea" aria-hidden />
-      {said}
+      <span className="max-w-[180px] truncate">{names.length > 0 ? names.join(', ') : tabs}</span>
     </span>
   )
 }

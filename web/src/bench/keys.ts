@@ -41,7 +41,7 @@ export function useKeys() {
       const key = e.key.toLowerCase()
       if ((e.ctrlKey || e.metaKey) && !e.altKey) {
         const way = key === 'z' ? (e.shiftKey ? 'redo' : 'undo') : key === 'y' ? 'redo' : null
-        if (!way || typing || bench.get().mode) return
+        if (!way || typing || bench.get().mode || bench.get().looking) return
         e.preventDefault()
         void step(way)
         return
@@ -49,6 +49,7 @@ export function useKeys() {
       // keys belong to what has the focus
       if (typing || usesKey(target, e.key) || e.altKey || document.querySelector('[role="dialog"]')) return
       const s = bench.get()
+      if (s.looking) return
       if (e.key === 'Escape' && !s.mode) {
         if (s.open) closeCard()
         else if (s.handling === 'join') bench.set({ handling: 'scale' })

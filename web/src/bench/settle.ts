@@ -7,7 +7,8 @@ const SETTLES: Mode['kind'][] = ['draw', 'brush', 'trace']
 
 /** Whether something can be laid on the sheet now: in no mode, or in one whose work is kept for it. */
 export function canSettle(): boolean {
-  const mode = bench.get().mode
+  const { mode, looking } = bench.get()
+  if (looking) return false
   return mode === null || (SETTLES.includes(mode.kind) && !(mode.kind === 'trace' && mode.subject !== null))
 }
 

@@ -240,6 +240,8 @@ export interface BenchState {
   /** The newest revision that was heard of, and the other tabs that have the sheet open. */
   newest: number
   others: OtherTab[]
+  /** The sheet may be looked at, and not changed. */
+  looking: boolean
   /** Edits that are not acknowledged yet. */
   waiting: number
   /** A colour that is tried as the background. */
@@ -290,6 +292,7 @@ const empty: BenchState = {
   cardAt: null,
   newest: 0,
   others: [],
+  looking: false,
   waiting: 0,
   ground: null,
   sampling: null,

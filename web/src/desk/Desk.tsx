@@ -7,6 +7,7 @@ import type { Made } from '../types/Made'
 import type { SheetCard } from '../types/SheetCard'
 import { FileButton } from '../parts/FileButton'
 import { Mark } from '../parts/Mark'
+import { AccountPanel } from './AccountPanel'
 import { NewSheetDialog } from './NewSheetDialog'
 import { SheetTile } from './SheetTile'
 
@@ -45,6 +46,7 @@ export function Desk() {
         run: () => act.mutate(() => call('POST', `/sheets/${card.id}/restore`)),
       })
     })
+  const answer = (card: SheetCard, takes: boolean) => act.mutate(() => call(takes ? 'POST' : 'DELETE', `/sheets/${card.id}/invitation`))
   const bringIn = (file: File) =>
     act.mutate(async () => {
       let content: unknown
@@ -70,6 +72,7 @@ export function Desk() {
         <button className="strong" onClick={() => setMaking(true)}>
           New sheet
         </button>
+        <AccountPanel />
       </header>
       <main className="mx-auto max-w-[1180px] px-8 pb-16">
         {sheets.isPending && <p className="py-16 text-ink-soft">Fetching the sheets …</p>}
@@ -88,7 +91,8 @@ export function Desk() {
               key={card.id}
               card={card}
               onCopy={() => act.mutate(() => make(`/sheets/${card.id}/copy`, undefined, useNotices.getState().setAway))}
-              onRemove={() => remove(card)}
+              onRemove={() => (card.role === 'own' ? remove(card) : answer(card, false))}
+              onAnswer={(takes) => answer(card, takes)}
             />
           ))}
         </ul>

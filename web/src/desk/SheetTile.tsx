@@ -9,7 +9,43 @@ function shown(card: SheetCard): { width: number; height: number } {
   return { width: (card.width / long) * size, height: (card.height / long) * size }
 }
 
-export function SheetTile({ card, onCopy, onRemove }: { card: SheetCard; onCopy: () => void; onRemove: () => void }) {
+interface Doing {
+  card: SheetCard
+  onCopy: () => void
+  onRemove: () => void
+  /** Takes or refuses the invitation to the sheet. */
+  onAnswer: (takes: boolean) => void
+}
+
+export function SheetTile({ card, onCopy, onRemove, onAnswer }: Doing) {
+  if (card.invited_by !== null) return <Invitation card={card} onAnswer={onAnswer} />
+  return <OwnTile card={card} onCopy={onCopy} onRemove={onRemove} />
+}
+
+/** A sheet that is not seen yet: somebody wants to share it. */
+function Invitation({ card, onAnswer }: Pick<Doing, 'card' | 'onAnswer'>) {
+  const size = shown(card)
+  return (
+    <li data-testid="invitation">
+      <div className="flex flex-col justify-center gap-3 rounded-[3px] border-[1.5px] border-dashed border-ink/50 p-5" style={{ width: Math.max(220, size.width), height: Math.max(180, size.height) }}>
+        <p>
+          <span className="font-medium">{card.invited_by}</span> lets you {card.role} <span className="font-medium">“{card.name}”</span>.
+        </p>
+        <div className="flex gap-1">
+          <button className="outlined" onClick={() => onAnswer(true)}>
+            Take it
+          </button>
+          <button className="plain" onClick={() => onAnswer(false)}>
+            No, thanks
+          </button>
+        </div>
+      </div>
+      <div className="mt-3 h-[66px]" aria-hidden />
+    </li>
+  )
+}
+
+function OwnTile({ card, onCopy, onRemove }: Omit<Doing, 'onAnswer'>) {
   const size = shown(card)
   const length = (mm: number) => showLength(mm, card.unit, card.ppi)
   return (
@@ -45,13 +81,14 @@ export function SheetTile({ card, onCopy, onRemove }: { card: SheetCard; onCopy:
         <h2 className="truncate leading-tight font-semibold">{card.name}</h2>
         <p className="text-[13px] text-ink-soft">
           {length(card.width)} × {length(card.height)} {card.unit}, {card.ppi} ppi
+          {card.role !== 'own' && `, to ${card.role === 'edit' ? 'edit' : 'look at'}`}
         </p>
         <div className="mt-1 -ml-2.5 flex opacity-0 transition-opacity group-focus-within:opacity-100 group-hover:opacity-100">
           <button className="plain py-0.5 text-[13px]" aria-label={`Copy “${card.name}”`} onClick={onCopy}>
             Copy
           </button>
-          <button className="plain py-0.5 text-[13px]" aria-label={`Remove “${card.name}”`} onClick={onRemove}>
-            Remove
+          <button className="plain py-0.5 text-[13px]" aria-label={`${card.role === 'own' ? 'Remove' : 'Leave'} “${card.name}”`} onClick={onRemove}>
+            {card.role === 'own' ? 'Remove' : 'Leave'}
           </button>
         </div>
       </div>

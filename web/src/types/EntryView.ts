@@ -3,4 +3,4 @@
 /**
  * What lets people in here.
  */
-export type EntryView = { "by": "start_token", known: boolean, };
+export type EntryView = { "by": "start_token", known: boolean, } | { "by": "accounts", known: boolean, };

@@ -6,6 +6,10 @@ import type { PieceId } from "./PieceId";
  */
 export type OtherTab = { tab: string, 
 /**
+ * Who that is, where people sign in.
+ */
+name: string | null, 
+/**
  * The piece that is selected there.
  */
 selected: PieceId | null, };

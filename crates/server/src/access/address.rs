@@ -2,6 +2,15 @@
 
 use axum::http::{HeaderMap, HeaderValue, Method, Uri, header};
 
+/// Why a text is no address of a server.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, thiserror::Error)]
+pub enum AddressError {
+    #[error("the address has to begin with https://")]
+    NotHttps,
+    #[error("the address has to be a name, with a port if need be")]
+    NoAddress,
+}
+
 /// What a server is called in the address line of a browser.
 #[derive(Debug, Clone)]
 pub struct OwnAddress {
@@ -19,9 +28,30 @@ impl OwnAddress {
         Self { scheme: "http", hosts, port }
     }
 
+    /// A server that is called by a name, as `https://posters.example` or `https://posters.example:8443`.
+    ///
+    /// # Errors
+    /// An address that is no such one, or not encrypted.
+    pub fn public(address: &str, port: u16) -> Result<Self, AddressError> {
+        let host = address.strip_prefix("https://").ok_or(AddressError::NotHttps)?;
+        let host = host.strip_suffix('/').unwrap_or(host).to_lowercase();
+        let parsed: Uri = format!("https://{host}").parse().map_err(|_| AddressError::NoAddress)?;
+        if host.contains('@') || parsed.authority().is_none_or(|a| a.as_str() != host) {
+            return Err(AddressError::NoAddress);
+        }
+        // browsers leave the usual port away
+        let hosts = vec![host.strip_suffix(":443").unwrap_or(&host).to_owned()];
+        Ok(Self { scheme: "https", hosts, port })
+    }
+
     /// The port that the server listens on.
     pub fn port(&self) -> u16 {
         self.port
+    }
+
+    /// Whether all that is said to the server is encrypted on its way.
+    pub fn is_encrypted(&self) -> bool {
+        self.scheme == "https"
     }
 
     /// Whether a request comes from the application itself: under its own names, and for changes from its own pages. A foreign name that was made

@@ -1,6 +1,6 @@
 //! The secret that a server on loopback was started with.
 
-use super::secret;
+use super::random;
 use sha2::{Digest, Sha256};
 
 /// What the account that started a server shows to be let in: in a cookie, or in the header `Authorization: Bearer` where no browser asks.
@@ -19,7 +19,7 @@ impl StartToken {
     /// # Errors
     /// A machine without random numbers.
     pub fn random() -> Result<Self, getrandom::Error> {
-        secret::random().map(Self)
+        random().map(Self)
     }
 
     /// Whether somebody knows it. The time that this takes says nothing of it.

@@ -1,6 +1,7 @@
 //! Errors as answers: a status and one sentence for a person.
 
 use super::types::{Bench, Sentence};
+use crate::access::SignInError;
 use crate::computing::ComputeError;
 use crate::confined::ConfinedError;
 use crate::errors::{AWAY, BROKEN, BringError, FULL, PictureError};
@@ -25,6 +26,10 @@ pub(crate) enum ApiError {
     /// Others are served first.
     Busy(String),
     Foreign,
+    /// Who asks may not do this.
+    Forbidden(&'static str),
+    /// It was tried too often.
+    TooOften(String),
     /// Who asks has not shown what lets people in.
     Unknown(&'static str),
     Broken(String),
@@ -90,6 +95,17 @@ impl From<BringError> for ApiError {
     }
 }
 
+impl From<SignInError> for ApiError {
+    fn from(error: SignInError) -> Self {
+        match error {
+            SignInError::Store(e) => e.into(),
+            SignInError::Broken(why) => Self::Broken(why),
+            SignInError::TooOften => Self::TooOften(error.to_string()),
+            SignInError::Wrong | SignInError::OldLink | SignInError::Password(_) => Self::Refused(error.to_string()),
+        }
+    }
+}
+
 impl From<Refusal> for ApiError {
     fn from(refusal: Refusal) -> Self {
         Self::Refused(refusal.to_string())
@@ -119,6 +135,8 @@ impl IntoResponse for ApiError {
             Self::NotFound(sentence) => say(StatusCode::NOT_FOUND, sentence.into()),
             Self::Refused(sentence) => say(StatusCode::UNPROCESSABLE_ENTITY, sentence),
             Self::Foreign => say(StatusCode::FORBIDDEN, "This request does not come from Inky Window itself.".into()),
+            Self::Forbidden(sentence) => say(StatusCode::FORBIDDEN, sentence.into()),
+            Self::TooOften(sentence) => say(StatusCode::TOO_MANY_REQUESTS, sentence),
             Self::Unknown(sentence) => say(StatusCode::UNAUTHORIZED, sentence.into()),
             Self::Met(place) => say(StatusCode::CONFLICT, format!("Somebody else changed {place} meanwhile.")),
             Self::Stale(sentence, bench) => {

@@ -4,6 +4,7 @@ use super::error::ApiError;
 use super::photos::FileName;
 use super::types::FontCard;
 use super::upload::Upload;
+use crate::access::Who;
 use crate::app::App;
 use axum::Json;
 use axum::extract::{Path, Query, State};
@@ -15,14 +16,14 @@ use inky_core::sheet::limits::FONT_BYTES;
 use inky_fonts::FACES;
 use std::sync::Arc;
 
-pub(super) async fn list(State(app): State<Arc<App>>) -> Result<Json<Vec<FontCard>>, ApiError> {
+pub(super) async fn list(State(app): State<Arc<App>>, who: Who) -> Result<Json<Vec<FontCard>>, ApiError> {
     let mut cards = Vec::new();
     for font in FACES {
         let features = app.fonts.get(&font.id.into()).map(|f| f.features()).unwrap_or_default();
         let (name, manner) = (font.name.into(), font.manner.into());
         cards.push(FontCard { id: font.id.into(), name, manner, own: false, features });
     }
-    for (id, _) in app.store.fonts().await? {
+    for (id, _) in app.store.fonts(who.account()).await? {
         cards.extend(app.own_face(&id).await?.map(|face| card(&face)));
     }
     Ok(Json(cards))
@@ -42,11 +43,16 @@ fn card(face: &Face) -> FontCard {
 /// Takes in a font file, the request's whole body.
 pub(super) async fn upload(
     State(app): State<Arc<App>>,
+    who: Who,
     Query(file): Query<FileName>,
     body: Upload<FONT_BYTES>,
 ) -> Result<Json<FontCard>, ApiError> {
     let font = body.read(&app, || FontError::TooManyBytes(file.name.clone()).to_string()).await?;
-    Ok(Json(card(&*app.take_font(&file.name, font.bytes).await?)))
+    let face = app.take_font(&file.name, font.bytes).await?;
+    if let Some(account) = who.account() {
+        app.store.offer_font(&face.id, account).await?;
+    }
+    Ok(Json(card(&face)))
 }
 
 pub(super) async fn file(State(app): State<Arc<App>>, Path(id): Path<FontId>) -> Result<Response, ApiError> {

@@ -20,7 +20,8 @@ pub(super) async fn same_origin(State(access): State<Arc<Access>>, request: Requ
     }
 }
 
-pub(super) async fn headers(request: Request, next: Next) -> Response {
+pub(super) async fn headers(State(access): State<Arc<Access>>, request: Request, next: Next) -> Response {
+    let answers_with_data = request.uri().path().starts_with("/api/");
     let mut response = next.run(request).await;
     let headers = response.headers_mut();
     headers.insert(header::CONTENT_SECURITY_POLICY, HeaderValue::from_static(POLICY));
@@ -28,5 +29,12 @@ pub(super) async fn headers(request: Request, next: Next) -> Response {
     headers.insert(header::REFERRER_POLICY, HeaderValue::from_static("no-referrer"));
     headers.insert("cross-origin-opener-policy", HeaderValue::from_static("same-origin"));
     headers.insert("cross-origin-resource-policy", HeaderValue::from_static("same-origin"));
+    // only what has its contents for an address says that it may be kept
+    if answers_with_data && !headers.contains_key(header::CACHE_CONTROL) {
+        headers.insert(header::CACHE_CONTROL, HeaderValue::from_static("no-store"));
+    }
+    if access.address.is_encrypted() {
+        headers.insert(header::STRICT_TRANSPORT_SECURITY, HeaderValue::from_static("max-age=31536000"));
+    }
     response
 }

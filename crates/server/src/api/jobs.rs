@@ -5,9 +5,11 @@ use super::error::ApiError;
 use super::json_body::JsonBody;
 use super::made_once::MadeOnce;
 use super::types::JobCard;
+use super::who::check_role;
+use crate::access::Who;
 use crate::app::App;
 use crate::jobs::{Outcome, Task};
-use crate::storage::{JobRow, StoreError};
+use crate::storage::{JobRow, Role, StoreError};
 use axum::Json;
 use axum::body::Body;
 use axum::extract::{Path, State};
@@ -34,6 +36,7 @@ fn card(row: JobRow) -> Result<JobCard, StoreError> {
 pub(super) async fn add(
     State(app): State<Arc<App>>,
     Path(sheet): Path<SheetId>,
+    who: Who,
     MadeOnce(id): MadeOnce,
     JsonBody(task): JsonBody<Task>,
 ) -> Result<Json<JobCard>, ApiError> {
@@ -49,7 +52,7 @@ pub(super) async fn add(
     let task = serde_json::to_string(&task).map_err(StoreError::from)?;
     app.store.add_job(id, sheet, &task).await?;
     app.wake.notify_one();
-    job(State(app), Path(id)).await
+    job(State(app), Path(id), who).await
 }
 
 /// The work on a sheet that is not finished.
@@ -61,18 +64,34 @@ pub(super) async fn open(
     Ok(Json(rows.into_iter().map(card).collect::<Result<_, _>>()?))
 }
 
-pub(super) async fn job(State(app): State<Arc<App>>, Path(id): Path<Uuid>) -> Result<Json<JobCard>, ApiError> {
-    Ok(Json(card(app.store.job(id).await?.ok_or(NO_JOB)?)?))
+/// A job on a sheet that one may look at.
+async fn seen(app: &App, id: Uuid, who: &Who) -> Result<JobRow, ApiError> {
+    let row = app.store.job(id).await?.ok_or(NO_JOB)?;
+    check_role(app, who, row.sheet, Role::Look).await?;
+    Ok(row)
 }
 
-pub(super) async fn cancel(State(app): State<Arc<App>>, Path(id): Path<Uuid>) -> Result<StatusCode, ApiError> {
+pub(super) async fn job(
+    State(app): State<Arc<App>>,
+    Path(id): Path<Uuid>,
+    who: Who,
+) -> Result<Json<JobCard>, ApiError> {
+    Ok(Json(card(seen(&app, id, &who).await?)?))
+}
+
+pub(super) async fn cancel(
+    State(app): State<Arc<App>>,
+    Path(id): Path<Uuid>,
+    who: Who,
+) -> Result<StatusCode, ApiError> {
+    seen(&app, id, &who).await?;
     app.store.cancel_job(id).await?;
     Ok(StatusCode::NO_CONTENT)
 }
 
 /// The file that a job made, as a download.
-pub(super) async fn file(State(app): State<Arc<App>>, Path(id): Path<Uuid>) -> Result<Response, ApiError> {
-    let card = card(app.store.job(id).await?.ok_or(NO_JOB)?)?;
+pub(super) async fn file(State(app): State<Arc<App>>, Path(id): Path<Uuid>, who: Who) -> Result<Response, ApiError> {
+    let card = card(seen(&app, id, &who).await?)?;
     let (Some(Outcome::File { name, hash, .. }), Task::Deliver { kind, .. }) = (card.outcome, card.task) else {
         return Err(NO_JOB);
     };

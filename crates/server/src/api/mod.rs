@@ -1,5 +1,6 @@
 //! The HTTP interface. Types in `types`, one file for each kind of thing.
 
+mod accounts;
 mod bench;
 mod drawings;
 mod edits;
@@ -10,6 +11,7 @@ mod guard;
 mod jobs;
 mod json_body;
 mod made_once;
+mod members;
 mod news;
 mod photos;
 mod proposals;
@@ -19,14 +21,16 @@ mod subjects;
 mod tab;
 pub mod types;
 mod upload;
+mod who;
 
 use crate::access::Access;
 use crate::app::App;
+use crate::storage::Role;
 use axum::Router;
 use axum::extract::{DefaultBodyLimit, State};
 use axum::http::StatusCode;
 use axum::middleware;
-use axum::routing::{get, post};
+use axum::routing::{delete, get, post};
 use std::sync::Arc;
 use tower_http::catch_panic::CatchPanicLayer;
 use tower_http::services::{ServeDir, ServeFile};
@@ -36,29 +40,50 @@ const BODY: usize = 16 << 20;
 
 pub(crate) fn router(app: Arc<App>, access: Arc<Access>) -> Router {
     let files = ServeDir::new(&app.web).fallback(ServeFile::new(app.web.join("index.html")));
-    let entrance = Router::new()
+    let hall = (Arc::clone(&app), Arc::clone(&access));
+    let with = |routes: Router<Arc<App>>, least: Role| {
+        routes.route_layer(middleware::from_fn_with_state((Arc::clone(&app), least), who::may))
+    };
+    let api = entrance(hall.clone())
+        .merge(shared())
+        .merge(with(to_look_at(), Role::Look))
+        .merge(with(to_edit(), Role::Edit))
+        .merge(with(to_own(), Role::Own))
+        .fallback(async || error::ApiError::NotFound("There is nothing at this address."))
+        .layer(DefaultBodyLimit::max(BODY));
+    Router::new()
+        .nest("/api", api)
+        .fallback_service(files)
+        .with_state(app)
+        .layer(CatchPanicLayer::new())
+        .layer(middleware::from_fn_with_state(hall, entry::let_in))
+        .layer(middleware::from_fn_with_state(Arc::clone(&access), guard::headers))
+        .layer(middleware::from_fn_with_state(access, guard::same_origin))
+}
+
+/// For whoever wants to be let in.
+fn entrance(hall: entry::Hall) -> Router<Arc<App>> {
+    Router::new()
         .route("/entry", get(entry::entry))
         .route("/entry/token", post(entry::say_token))
-        .with_state(Arc::clone(&access));
-    let api = Router::new()
+        .route("/entry/sign-in", post(accounts::enter))
+        .route("/entry/sign-out", post(accounts::leave))
+        .route("/entry/link", post(accounts::link))
+        .route("/entry/password", post(accounts::choose))
+        .with_state(hall)
+}
+
+/// For everybody who is let in: what belongs to no sheet, and what has no address without its contents (photos, drawings and fonts have their hashes
+/// as addresses).
+fn shared() -> Router<Arc<App>> {
+    Router::new()
         .route("/health", get(health))
+        .route("/account", get(accounts::own))
+        .route("/account/password", post(accounts::change))
+        .route("/account/sessions/{id}", delete(accounts::end_session))
         .route("/sheets", get(sheets::list).post(sheets::create))
         .route("/sheets/import", post(sheets::import))
-        .route("/sheets/{id}", get(sheets::bench).delete(sheets::remove))
-        .route("/sheets/{id}/restore", post(sheets::restore))
-        .route("/sheets/{id}/copy", post(sheets::copy))
-        .route("/sheets/{id}/changes", get(news::changes))
-        .route("/sheets/{id}/news", get(news::news))
-        .route("/sheets/{id}/events", get(news::events))
-        .route("/sheets/{id}/presence", post(news::select))
-        .route("/sheets/{id}/picture", get(sheets::picture))
-        .route("/sheets/{id}/edits", post(edits::edit))
-        .route("/sheets/{id}/tentative", post(edits::tentative))
-        .route("/sheets/{id}/pieces/{piece}/cells", get(edits::cells))
-        .route("/sheets/{id}/pieces/{piece}/fills/{fill}/placements", get(proposals::placements))
-        .route("/sheets/{id}/undo", post(edits::undo))
-        .route("/sheets/{id}/redo", post(edits::redo))
-        .route("/sheets/{id}/jobs", get(jobs::open).post(jobs::add))
+        .route("/sheets/{id}/invitation", post(members::take).delete(members::decline))
         .route("/jobs/{id}", get(jobs::job))
         .route("/jobs/{id}/cancel", post(jobs::cancel))
         .route("/jobs/{id}/file", get(jobs::file))
@@ -79,17 +104,40 @@ pub(crate) fn router(app: Arc<App>, access: Arc<Access>) -> Router {
         .route("/drawings/{id}/parts/{part}", get(drawings::part))
         .route("/fonts", get(fonts::list).post(fonts::upload))
         .route("/fonts/{id}", get(fonts::file))
-        .merge(entrance)
-        .fallback(async || error::ApiError::NotFound("There is nothing at this address."))
-        .layer(DefaultBodyLimit::max(BODY));
+}
+
+/// For those who may look at the sheet.
+fn to_look_at() -> Router<Arc<App>> {
     Router::new()
-        .nest("/api", api)
-        .fallback_service(files)
-        .with_state(app)
-        .layer(CatchPanicLayer::new())
-        .layer(middleware::from_fn_with_state(Arc::clone(&access), entry::let_in))
-        .layer(middleware::from_fn(guard::headers))
-        .layer(middleware::from_fn_with_state(access, guard::same_origin))
+        .route("/sheets/{id}", get(sheets::bench))
+        .route("/sheets/{id}/copy", post(sheets::copy))
+        .route("/sheets/{id}/changes", get(news::changes))
+        .route("/sheets/{id}/news", get(news::news))
+        .route("/sheets/{id}/events", get(news::events))
+        .route("/sheets/{id}/presence", post(news::select))
+        .route("/sheets/{id}/picture", get(sheets::picture))
+        .route("/sheets/{id}/pieces/{piece}/cells", get(edits::cells))
+        .route("/sheets/{id}/pieces/{piece}/fills/{fill}/placements", get(proposals::placements))
+        .route("/sheets/{id}/jobs", get(jobs::open).post(jobs::add))
+        .route("/sheets/{id}/members", get(members::list))
+}
+
+/// For those who may change the sheet.
+fn to_edit() -> Router<Arc<App>> {
+    Router::new()
+        .route("/sheets/{id}/edits", post(edits::edit))
+        .route("/sheets/{id}/tentative", post(edits::tentative))
+        .route("/sheets/{id}/undo", post(edits::undo))
+        .route("/sheets/{id}/redo", post(edits::redo))
+}
+
+/// For those who own the sheet.
+fn to_own() -> Router<Arc<App>> {
+    Router::new()
+        .route("/sheets/{id}", delete(sheets::remove))
+        .route("/sheets/{id}/restore", post(sheets::restore))
+        .route("/sheets/{id}/members", post(members::invite))
+        .route("/sheets/{id}/members/{account}", delete(members::remove))
 }
 
 async fn health(State(app): State<Arc<App>>) -> StatusCode {

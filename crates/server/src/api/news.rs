@@ -6,6 +6,7 @@ use super::error::ApiError;
 use super::json_body::JsonBody;
 use super::tab::Tab;
 use super::types::{BenchChange, News, OtherTab, Selected};
+use crate::access::Who;
 use crate::app::App;
 use crate::storage::Present;
 use axum::Json;
@@ -51,9 +52,10 @@ pub(super) async fn news(
     State(app): State<Arc<App>>,
     Path(id): Path<SheetId>,
     Tab(author): Tab,
+    who: Who,
 ) -> Result<Json<News>, ApiError> {
     if let Some(author) = author {
-        note(&app, id, author).await?;
+        note(&app, id, author, &who).await?;
     }
     Ok(Json(read(&app, id, author).await?.ok_or(NO_SHEET)?))
 }
@@ -63,10 +65,11 @@ pub(super) async fn select(
     State(app): State<Arc<App>>,
     Path(id): Path<SheetId>,
     Tab(author): Tab,
+    who: Who,
     JsonBody(Selected { selected }): JsonBody<Selected>,
 ) -> Result<StatusCode, ApiError> {
     if let Some(author) = author {
-        app.store.be_present(id, Present { author, selected }).await?;
+        app.store.be_present(id, (author, who.account()), selected).await?;
         app.changed.send(id);
     }
     Ok(StatusCode::NO_CONTENT)
@@ -77,13 +80,14 @@ pub(super) async fn events(
     State(app): State<Arc<App>>,
     Path(id): Path<SheetId>,
     Query(Listener { tab }): Query<Listener>,
+    who: Who,
 ) -> Result<Sse<impl Stream<Item = Result<Event, axum::Error>>>, ApiError> {
-    note(&app, id, tab).await?;
+    note(&app, id, tab, &who).await?;
     let first = read(&app, id, Some(tab)).await?.ok_or(NO_SHEET)?;
     app.changed.send(id);
     app.listeners.come(id, tab);
     let there = There { app: Arc::clone(&app), id, tab };
-    let listening = Listening { app, id, tab, told: None, noted: Instant::now(), _there: there };
+    let listening = Listening { app, id, tab, who, told: None, noted: Instant::now(), _there: there };
     let all = stream::unfold((listening, Some(first)), async |(mut listening, first)| {
         let news = match first {
             Some(first) => first,
@@ -99,13 +103,14 @@ struct Listening {
     app: Arc<App>,
     id: SheetId,
     tab: Uuid,
+    who: Who,
     told: Option<News>,
     noted: Instant,
     _there: There,
 }
 
 impl Listening {
-    /// The next news; None when the server ends or the sheet is gone.
+    /// The next news; None when the server ends, the sheet is gone, or one may not see it any more.
     async fn next(&mut self) -> Option<News> {
         let mut heard = self.app.changed.listen();
         let mut ends = self.app.ends.subscribe();
@@ -118,7 +123,10 @@ impl Listening {
             if self.noted.elapsed() > THERE {
                 self.noted = Instant::now();
                 // the next one tells as well
-                let _ = note(&self.app, self.id, self.tab).await;
+                let _ = note(&self.app, self.id, self.tab, &self.who).await;
+            }
+            if matches!(self.who.still(&self.app.store, self.id).await, Ok(None)) {
+                return None;
             }
             match read(&self.app, self.id, Some(self.tab)).await {
                 Ok(Some(news)) if self.told.as_ref() != Some(&news) => return Some(news),
@@ -151,13 +159,13 @@ impl Drop for There {
     }
 }
 
-async fn note(app: &App, id: SheetId, tab: Uuid) -> Result<(), ApiError> {
-    Ok(app.store.stay_present(id, tab).await?)
+async fn note(app: &App, id: SheetId, tab: Uuid, who: &Who) -> Result<(), ApiError> {
+    Ok(app.store.stay_present(id, (tab, who.account())).await?)
 }
 
 async fn read(app: &App, id: SheetId, tab: Option<Uuid>) -> Result<Option<News>, ApiError> {
     let Some(revision) = app.store.revision(id).await? else { return Ok(None) };
     let others = app.store.present(id).await?.into_iter().filter(|p| Some(p.author) != tab);
-    let other = |Present { author, selected }: Present| OtherTab { tab: author, selected };
+    let other = |Present { author, name, selected }: Present| OtherTab { tab: author, name, selected };
     Ok(Some(News { revision, others: others.map(other).collect() }))
 }

@@ -7,6 +7,7 @@ use super::made_once::MadeOnce;
 use super::tab::Tab;
 use super::types::{Bench, Made, NewSheet, SheetCard};
 use super::upload::Upload;
+use crate::access::Who;
 use crate::app::App;
 use crate::background::in_background;
 use crate::budget::Held;
@@ -26,8 +27,8 @@ use std::sync::Arc;
 /// Long side of a sheet's picture on the desk, in pixels.
 const THUMBNAIL: f64 = 640.0;
 
-pub(super) async fn list(State(app): State<Arc<App>>) -> Result<Json<Vec<SheetCard>>, ApiError> {
-    let lines = app.store.sheets().await?;
+pub(super) async fn list(State(app): State<Arc<App>>, who: Who) -> Result<Json<Vec<SheetCard>>, ApiError> {
+    let lines = app.store.sheets(who.account()).await?;
     Ok(Json(
         lines
             .into_iter()
@@ -41,6 +42,8 @@ pub(super) async fn list(State(app): State<Arc<App>>) -> Result<Json<Vec<SheetCa
                 revision: l.revision,
                 changed: l.changed.unix_timestamp(),
                 damaged: l.damaged,
+                role: l.role,
+                invited_by: l.invited_by,
             })
             .collect(),
     ))
@@ -48,16 +51,18 @@ pub(super) async fn list(State(app): State<Arc<App>>) -> Result<Json<Vec<SheetCa
 
 pub(super) async fn create(
     State(app): State<Arc<App>>,
+    who: Who,
     MadeOnce(made): MadeOnce,
     JsonBody(new): JsonBody<NewSheet>,
 ) -> Result<Json<Made>, ApiError> {
     let sheet = Sheet::new(new.name.trim(), new.width, new.height, new.unit, new.ppi);
     check_sheet(&sheet)?;
-    Ok(Json(Made { id: app.store.create_sheet(SheetId(made), &sheet).await? }))
+    Ok(Json(Made { id: app.store.create_sheet(SheetId(made), &sheet, who.account()).await? }))
 }
 
 pub(super) async fn import(
     State(app): State<Arc<App>>,
+    who: Who,
     MadeOnce(made): MadeOnce,
     body: Upload<SHEET_FILE>,
 ) -> Result<Json<Made>, ApiError> {
@@ -70,7 +75,7 @@ pub(super) async fn import(
     let file = read.await?;
     let file = tokio::task::spawn_blocking(move || SheetFile::read(&file.bytes)).await??;
     let sheet = app.take_sheet_file(file, None).await?;
-    Ok(Json(Made { id: app.store.create_sheet(SheetId(made), &sheet).await? }))
+    Ok(Json(Made { id: app.store.create_sheet(SheetId(made), &sheet, who.account()).await? }))
 }
 
 pub(super) async fn bench(
@@ -97,12 +102,13 @@ async fn set_removed(app: &App, id: SheetId, removed: bool) -> Result<StatusCode
 pub(super) async fn copy(
     State(app): State<Arc<App>>,
     Path(id): Path<SheetId>,
+    who: Who,
     MadeOnce(made): MadeOnce,
 ) -> Result<Json<Made>, ApiError> {
     let row = app.sheet(id).await?.ok_or(NO_SHEET)?;
     let mut sheet = (*row.sheet).clone();
     sheet.name = sheet.name.chars().take(190).chain(", copy".chars()).collect();
-    Ok(Json(Made { id: app.store.create_sheet(SheetId(made), &sheet).await? }))
+    Ok(Json(Made { id: app.store.create_sheet(SheetId(made), &sheet, who.account()).await? }))
 }
 
 /// A small picture of the sheet, drawn like the files it delivers.

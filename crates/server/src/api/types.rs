@@ -1,7 +1,7 @@
 //! What crosses between server and interface, beside the types of `inky-core`.
 
 use crate::jobs::Outcome;
-use crate::storage::{JobState, SheetHead, SheetRow};
+use crate::storage::{JobState, Role, SheetHead, SheetRow};
 use inky_core::cutout::Start;
 use inky_core::edit::Edit;
 use inky_core::screen::{PageView, PieceView, SceneView};
@@ -17,6 +17,86 @@ use uuid::Uuid;
 pub enum EntryView {
     /// The token that the server was started with; whether it is known already.
     StartToken { known: bool },
+    /// Name and password of an account; whether somebody is signed in.
+    Accounts { known: bool },
+}
+
+/// Name and password.
+#[derive(Deserialize, TS)]
+pub struct SignInRequest {
+    pub name: String,
+    pub password: String,
+}
+
+/// The secret of a link with which a password is chosen.
+#[derive(Deserialize, TS)]
+pub struct LinkSaid {
+    pub link: String,
+}
+
+/// A password that is chosen with a link.
+#[derive(Deserialize, TS)]
+pub struct PasswordChoice {
+    pub link: String,
+    pub password: String,
+}
+
+/// A new password in place of the old one.
+#[derive(Deserialize, TS)]
+pub struct PasswordChange {
+    pub old: String,
+    pub new: String,
+}
+
+/// One's own account.
+#[derive(Debug, Serialize, TS)]
+pub struct AccountView {
+    pub name: String,
+    /// Browsers that are signed in, the one seen last first.
+    pub sessions: Vec<SessionView>,
+}
+
+/// A browser that is signed in.
+#[derive(Debug, Serialize, TS)]
+pub struct SessionView {
+    #[ts(type = "string")]
+    pub id: Uuid,
+    /// What the browser says it is.
+    pub browser: String,
+    pub address: String,
+    /// Seconds since 1970, UTC.
+    pub seen: i64,
+    /// It is the one that asks.
+    pub this: bool,
+}
+
+/// Who may do what with a sheet.
+#[derive(Debug, Serialize, TS)]
+pub struct MembersView {
+    /// What the one may do who asks.
+    pub role: Role,
+    /// All members, and those who are invited; None where there are no accounts.
+    pub members: Option<Vec<MemberView>>,
+}
+
+/// Somebody who may do something with a sheet.
+#[derive(Debug, Serialize, TS)]
+pub struct MemberView {
+    #[ts(type = "string")]
+    pub id: Uuid,
+    pub name: String,
+    pub role: Role,
+    /// Whether the invitation was taken.
+    pub taken: bool,
+    /// It is the one that asks.
+    pub this: bool,
+}
+
+/// Somebody who is to do something with a sheet.
+#[derive(Debug, Deserialize, TS)]
+pub struct Invitation {
+    pub name: String,
+    pub role: Role,
 }
 
 /// A start token that somebody typed.
@@ -41,6 +121,10 @@ pub struct SheetCard {
     pub changed: i64,
     /// Its document could not be read.
     pub damaged: bool,
+    /// What one may do with it.
+    pub role: Role,
+    /// Who invites one to it, while the invitation is not taken.
+    pub invited_by: Option<String>,
 }
 
 /// A sheet to be made; millimetres, pixels per inch.
@@ -169,6 +253,8 @@ pub struct News {
 pub struct OtherTab {
     #[ts(type = "string")]
     pub tab: Uuid,
+    /// Who that is, where people sign in.
+    pub name: Option<String>,
     /// The piece that is selected there.
     pub selected: Option<PieceId>,
 }

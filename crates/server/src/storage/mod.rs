@@ -1,23 +1,29 @@
 //! What is kept in MariaDB, and how.
 
+mod accounts;
 mod blobs;
 mod documents;
 mod failure;
 mod history;
 mod jobs;
+mod members;
 mod photos;
 mod presence;
 mod room;
+mod sessions;
 mod sheets;
 mod sweep;
 mod vectors;
 mod whole_documents;
 
+pub use accounts::{Account, AccountLine};
 pub use blobs::StoredFile;
 pub use documents::{Document, PartId, Tree};
 pub use history::{Step, StepWrite, Written};
 pub use jobs::{JobRow, JobState};
+pub use members::{Role, Shared};
 pub use presence::Present;
+pub use sessions::{TRIED_MINUTES, Tries};
 pub use sheets::{SheetHead, SheetRow};
 pub use sweep::Swept;
 
@@ -40,6 +46,7 @@ fn tables() -> Migrator {
         step(4, "documents in parts", include_str!("../../migrations/0004_documents_in_parts.sql")),
         step(5, "jobs that are tried again", include_str!("../../migrations/0005_jobs_that_are_tried_again.sql")),
         step(6, "files in use", include_str!("../../migrations/0006_files_in_use.sql")),
+        step(7, "accounts", include_str!("../../migrations/0007_accounts.sql")),
     ])
 }
 

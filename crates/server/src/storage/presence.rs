@@ -6,28 +6,35 @@ use sqlx::Row;
 use uuid::Uuid;
 
 /// A tab that has a sheet open.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+#[derive(Debug, Clone, PartialEq, Eq)]
 pub struct Present {
     pub author: Uuid,
+    /// Who that is, where people sign in.
+    pub name: Option<String>,
     /// The piece that is selected there.
     pub selected: Option<PieceId>,
 }
 
 impl Store {
-    /// A tab has a sheet open. Tabs that have not been heard of for a while are taken for closed.
-    pub async fn be_present(&self, id: SheetId, who: Present) -> Result<(), StoreError> {
-        let sql = "INSERT INTO presence (sheet, author, selected) SELECT id, ?, ? FROM sheets WHERE id = ? \
-                   ON DUPLICATE KEY UPDATE selected = VALUE(selected), seen = CURRENT_TIMESTAMP(3)";
-        let set = sqlx::query(sql).bind(who.author).bind(who.selected.map(|p| p.0)).bind(id.0);
+    /// A tab of an account has a sheet open. Tabs that have not been heard of for a while are taken for closed.
+    pub async fn be_present(
+        &self,
+        id: SheetId,
+        (author, account): (Uuid, Option<Uuid>),
+        selected: Option<PieceId>,
+    ) -> Result<(), StoreError> {
+        let sql = "INSERT INTO presence (sheet, author, account, selected) SELECT id, ?, ?, ? FROM sheets WHERE id = ? \
+                   ON DUPLICATE KEY UPDATE account = VALUES(account), selected = VALUES(selected), seen = CURRENT_TIMESTAMP(3)";
+        let set = sqlx::query(sql).bind(author).bind(account).bind(selected.map(|p| p.0)).bind(id.0);
         set.execute(&self.pool).await?;
         Ok(())
     }
 
     /// A tab still has a sheet open, whatever is selected in it.
-    pub async fn stay_present(&self, id: SheetId, author: Uuid) -> Result<(), StoreError> {
-        let sql = "INSERT INTO presence (sheet, author) SELECT id, ? FROM sheets WHERE id = ? \
-                   ON DUPLICATE KEY UPDATE seen = CURRENT_TIMESTAMP(3)";
-        sqlx::query(sql).bind(author).bind(id.0).execute(&self.pool).await?;
+    pub async fn stay_present(&self, id: SheetId, (author, account): (Uuid, Option<Uuid>)) -> Result<(), StoreError> {
+        let sql = "INSERT INTO presence (sheet, author, account) SELECT id, ?, ? FROM sheets WHERE id = ? \
+                   ON DUPLICATE KEY UPDATE account = VALUES(account), seen = CURRENT_TIMESTAMP(3)";
+        sqlx::query(sql).bind(author).bind(account).bind(id.0).execute(&self.pool).await?;
         Ok(())
     }
 
@@ -40,11 +47,12 @@ impl Store {
 
     /// The tabs that have a sheet open, in an order that stays.
     pub async fn present(&self, id: SheetId) -> Result<Vec<Present>, StoreError> {
-        let sql = "SELECT author, selected FROM presence \
-                   WHERE sheet = ? AND ABS(TIMESTAMPDIFF(SECOND, seen, CURRENT_TIMESTAMP(3))) < 40 ORDER BY author";
+        let sql = "SELECT p.author, a.name, p.selected FROM presence p LEFT JOIN accounts a ON a.id = p.account \
+                   WHERE p.sheet = ? AND ABS(TIMESTAMPDIFF(SECOND, p.seen, CURRENT_TIMESTAMP(3))) < 40 ORDER BY p.author";
         let rows = sqlx::query(sql).bind(id.0).fetch_all(&self.pool).await?;
         let present = |r: &sqlx::mysql::MySqlRow| {
-            Ok(Present { author: r.try_get(0)?, selected: r.try_get::<Option<Uuid>, _>(1)?.map(PieceId) })
+            let selected = r.try_get::<Option<Uuid>, _>(2)?.map(PieceId);
+            Ok(Present { author: r.try_get(0)?, name: r.try_get(1)?, selected })
         };
         rows.iter().map(present).collect()
     }

@@ -1,7 +1,8 @@
 //! Sheets as a whole: the desk, their documents as they are now, their pictures.
 
 use super::history::step_names;
-use super::{Document, PartId, Store, StoreError, Tree};
+use super::members::own_new;
+use super::{Document, PartId, Role, Store, StoreError, Tree};
 use inky_core::sheet::{Sheet, SheetId, Unit};
 use sqlx::Row;
 use std::sync::Arc;
@@ -43,11 +44,15 @@ pub struct SheetLine {
     pub changed: OffsetDateTime,
     /// Its document could not be read.
     pub damaged: bool,
+    /// What the account may do with it that asked.
+    pub role: Role,
+    /// Who invited it, while the invitation is not taken.
+    pub invited_by: Option<String>,
 }
 
 impl Store {
-    /// A new sheet with this identifier. One that is there already stays as it is: the request came twice.
-    pub async fn create_sheet(&self, id: SheetId, sheet: &Sheet) -> Result<SheetId, StoreError> {
+    /// A new sheet with this identifier, of an account where there are any. One that is there already stays as it is: the request came twice.
+    pub async fn create_sheet(&self, id: SheetId, sheet: &Sheet, owner: Option<Uuid>) -> Result<SheetId, StoreError> {
         let document = Document::of(sheet, None)?;
         self.put_document(&document).await?;
         let root = document.tree.root();
@@ -72,6 +77,9 @@ impl Store {
             .bind(root.bytes())
             .execute(&mut *tx)
             .await?;
+        if let Some(owner) = owner {
+            own_new(&mut tx, id, owner).await?;
+        }
         tx.commit().await?;
         Ok(id)
     }
@@ -108,10 +116,12 @@ impl Store {
         Ok(())
     }
 
-    /// All sheets that were not removed, the last changed first. No document is read.
-    pub async fn sheets(&self) -> Result<Vec<SheetLine>, StoreError> {
-        let sql = "SELECT id, name, width, height, unit, ppi, revision, changed, root IS NULL FROM sheets \
-                   WHERE removed IS NULL ORDER BY changed DESC, id";
+    /// The sheets that were not removed, the last changed first: all of them, or those of an account. No document is read.
+    pub async fn sheets(&self, of: Option<Uuid>) -> Result<Vec<SheetLine>, StoreError> {
+        let sql = "SELECT s.id, s.name, s.width, s.height, s.unit, s.ppi, s.revision, s.changed, s.root IS NULL, \
+                   COALESCE(m.role, 'own'), IF(m.taken, NULL, m.invited_by) \
+                   FROM sheets s LEFT JOIN members m ON m.sheet = s.id AND m.account = ? \
+                   WHERE s.removed IS NULL AND (? OR m.account IS NOT NULL) ORDER BY s.changed DESC, s.id";
         let line = |r: sqlx::mysql::MySqlRow| {
             Ok(SheetLine {
                 id: SheetId(r.try_get(0)?),
@@ -123,9 +133,11 @@ impl Store {
                 revision: r.try_get(6)?,
                 changed: r.try_get(7)?,
                 damaged: r.try_get(8)?,
+                role: Role::named(r.try_get(9)?),
+                invited_by: r.try_get(10)?,
             })
         };
-        sqlx::query(sql).fetch_all(&self.pool).await?.into_iter().map(line).collect()
+        sqlx::query(sql).bind(of).bind(of.is_none()).fetch_all(&self.pool).await?.into_iter().map(line).collect()
     }
 
     /// Takes a sheet off the desk, or puts it back. Whether there is such a sheet.

@@ -63,6 +63,9 @@ impl Store {
         let verb = if dry { "SELECT COUNT(*) FROM" } else { "DELETE r FROM" };
         let past = format!("{verb} revisions r JOIN sheets s ON s.id = r.sheet WHERE {OLD_REVISIONS}");
         swept.revisions = one(past, PAST_DAYS).await?;
+        if !dry {
+            self.sweep_entries().await?;
+        }
         let marked = self.marked().await?;
         (swept.parts, swept.part_bytes) = self.sweep_parts(&marked.parts, dry).await?;
         (swept.files, swept.file_bytes) = self.sweep_files(&marked.files, dry).await?;

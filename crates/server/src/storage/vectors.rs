@@ -3,6 +3,7 @@
 use super::{Store, StoreError};
 use inky_core::sheet::{DrawingId, FontId};
 use sqlx::Row;
+use uuid::Uuid;
 
 impl Store {
     /// Enters a drawing with the hash of what was read of it, in place of what was read before.
@@ -32,9 +33,20 @@ impl Store {
         Ok(())
     }
 
-    /// Every font that was brought in, the first one first.
-    pub async fn fonts(&self) -> Result<Vec<(FontId, String)>, StoreError> {
-        let rows = sqlx::query("SELECT id, name FROM fonts ORDER BY brought, id").fetch_all(&self.pool).await?;
+    /// Offers a font to an account.
+    pub async fn offer_font(&self, id: &FontId, to: Uuid) -> Result<(), StoreError> {
+        let write = sqlx::query("INSERT IGNORE INTO font_owners (font, account) VALUES (?, ?)").bind(&id.0).bind(to);
+        write.execute(&self.pool).await?;
+        Ok(())
+    }
+
+    /// The fonts that were brought in, the first one first: all of them, or those of an account.
+    pub async fn fonts(&self, of: Option<Uuid>) -> Result<Vec<(FontId, String)>, StoreError> {
+        let rows = sqlx::query(
+            "SELECT f.id, f.name FROM fonts f LEFT JOIN font_owners o ON o.font = f.id AND o.account = ? \
+             WHERE ? OR o.account IS NOT NULL ORDER BY f.brought, f.id",
+        );
+        let rows = rows.bind(of).bind(of.is_none()).fetch_all(&self.pool).await?;
         rows.iter().map(|r| Ok((FontId(r.try_get(0)?), r.try_get(1)?))).collect()
     }
 
