@@ -72,9 +72,9 @@ impl Server {
         Self::run(command, database)
     }
 
-    /// With options of its own.
-    pub fn start_as(database: &Database, options: &[&str]) -> Result<Self> {
-        let mut command = serving(0)?;
+    /// On a port (0 takes a free one) with options of its own.
+    pub fn start_as(database: &Database, port: u16, options: &[&str]) -> Result<Self> {
+        let mut command = serving(port)?;
         command.args(options);
         Self::run(command, &database.url)
     }
@@ -99,6 +99,25 @@ impl Server {
         let status = std::fs::read_to_string(format!("/proc/{}/status", self.child.id()))?;
         let line = status.lines().find_map(|l| l.strip_prefix("VmHWM:")).context("no peak")?;
         Ok(line.trim().trim_end_matches("kB").trim().parse::<u64>()? << 10)
+    }
+
+    /// The port that it listens on, whatever it is called: from the kernel's table of sockets (proc(5)).
+    pub fn listens_at(&self) -> Result<u16> {
+        let mut own = Vec::new();
+        for open in std::fs::read_dir(format!("/proc/{}/fd", self.child.id()))? {
+            let target = std::fs::read_link(open?.path()).unwrap_or_default();
+            own.extend(target.to_str().and_then(|t| t.strip_prefix("socket:[")?.strip_suffix(']')).map(str::to_owned));
+        }
+        let table = std::fs::read_to_string("/proc/net/tcp")?;
+        let ports = table.lines().filter_map(|line| {
+            let columns: Vec<&str> = line.split_whitespace().collect();
+            // TCP_LISTEN
+            let listens =
+                columns.get(3) == Some(&"0A") && own.iter().any(|inode| columns.get(9) == Some(&inode.as_str()));
+            let port = columns.get(1)?.rsplit(':').next()?;
+            if listens { u16::from_str_radix(port, 16).ok() } else { None }
+        });
+        ports.last().context("it listens nowhere")
     }
 
     pub fn port(&self) -> Result<u16> {

@@ -62,7 +62,7 @@ function RoleSelect({ label, role, onRole }: { label: string; role: Role; onRole
     <select aria-label={label} className="field w-auto! py-0.5" value={role} onChange={(e) => onRole(e.target.value as Role)}>
       {ROLES.map((r) => (
         <option key={r.role} value={r.role} title={r.may}>
-          may {r.name}
+          {r.name}
         </option>
       ))}
     </select>
@@ -87,7 +87,7 @@ function Member({ sheet, member: m, owns }: { sheet: string; member: MemberView;
             </button>
           </>
         ) : (
-          <span className="text-[14px] text-ink-soft">may {m.role}</span>
+          <span className="text-[14px] text-ink-soft">{ROLES.find((r) => r.role === m.role)?.name}</span>
         )}
       </div>
       <Wrong sentence={wrong} />
@@ -111,7 +111,7 @@ function Invite({ sheet }: { sheet: string }) {
           <input className="field" value={name} spellCheck={false} autoComplete="off" onChange={(e) => setName(e.target.value)} />
         </label>
         <RoleSelect label="What they may do" role={role} onRole={setRole} />
-        <button type="submit" className="strong" disabled={name.trim() === ''}>
+        <button type="submit" className="strong py-0.5" disabled={name.trim() === ''}>
           Invite
         </button>
       </div>

@@ -5,9 +5,9 @@ import type { Role } from '../types/Role'
 
 /** What each role may do, as it is said to people. */
 export const ROLES: { role: Role; name: string; may: string }[] = [
-  { role: 'look', name: 'look', may: 'see it, copy it, take files of it' },
-  { role: 'edit', name: 'edit', may: 'change it as well' },
-  { role: 'own', name: 'own', may: 'share it and take it off the desk as well' },
+  { role: 'look', name: 'may look', may: 'see it, copy it, take files of it' },
+  { role: 'edit', name: 'may edit', may: 'change it as well' },
+  { role: 'own', name: 'owns it', may: 'share it and take it off the desk as well' },
 ]
 
 /** Who may do what with a sheet. Asked for now and then: somebody may be let in, or not any more. */

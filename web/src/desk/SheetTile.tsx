@@ -29,7 +29,7 @@ function Invitation({ card, onAnswer }: Pick<Doing, 'card' | 'onAnswer'>) {
     <li data-testid="invitation">
       <div className="flex flex-col justify-center gap-3 rounded-[3px] border-[1.5px] border-dashed border-ink/50 p-5" style={{ width: Math.max(220, size.width), height: Math.max(180, size.height) }}>
         <p>
-          <span className="font-medium">{card.invited_by}</span> lets you {card.role} <span className="font-medium">“{card.name}”</span>.
+          <span className="font-medium">{card.invited_by}</span> lets you {card.role === 'look' ? 'look at' : card.role} <span className="font-medium">“{card.name}”</span>.
         </p>
         <div className="flex gap-1">
           <button className="outlined" onClick={() => onAnswer(true)}>

@@ -1,4 +1,4 @@
-import { useQuery } from '@tanstack/react-query'
+import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useEffect, type ReactNode } from 'react'
 import { call } from '../api/client'
 import { Mark } from '../parts/Mark'
@@ -12,7 +12,12 @@ import { openDoor, passwordLink, useDoor } from './door'
 
 /** Stands before everything while the server does not know who is here. What is open behind it stays as it is. */
 export function Door() {
+  const queries = useQueryClient()
   const shut = useDoor((s) => s.shut)
+  // it may be somebody else who comes in
+  useEffect(() => {
+    if (!shut) void queries.invalidateQueries()
+  }, [queries, shut])
   const link = useDoor((s) => s.link)
   if (link !== null) return <ChoosePassword link={link} />
   return shut ? <AskedFor /> : null

@@ -10,7 +10,7 @@ use std::process::Command;
 #[tokio::test]
 async fn a_link_chooses_a_password_once_and_a_good_one() -> Result<()> {
     let database = Database::start()?;
-    let server = Server::start_as(&database, &["--accounts"])?;
+    let server = Server::start_as(&database, 0, &["--accounts"])?;
     let door = Person::stranger(&server);
     ensure!(door.may_not(Method::GET, "/sheets", None).await? == StatusCode::UNAUTHORIZED);
     let link = link(&account(&database, &["add", "Ada Tern"])?)?;
@@ -35,7 +35,7 @@ async fn a_link_chooses_a_password_once_and_a_good_one() -> Result<()> {
 #[tokio::test]
 async fn who_tries_too_often_has_to_wait_and_nobody_else_does() -> Result<()> {
     let database = Database::start()?;
-    let server = Server::start_as(&database, &["--accounts"])?;
+    let server = Server::start_as(&database, 0, &["--accounts"])?;
     Person::joins(&database, &server, "Ada").await?;
     Person::joins(&database, &server, "Ben").await?;
     let door = Person::stranger(&server);
@@ -60,7 +60,7 @@ async fn who_tries_too_often_has_to_wait_and_nobody_else_does() -> Result<()> {
 #[tokio::test]
 async fn sessions_are_seen_and_ended() -> Result<()> {
     let database = Database::start()?;
-    let server = Server::start_as(&database, &["--accounts"])?;
+    let server = Server::start_as(&database, 0, &["--accounts"])?;
     let first = Person::joins(&database, &server, "Ada").await?;
     let second = Person::signs_in(&server, "Ada", PASSWORD).await?;
     let third = Person::signs_in(&server, "Ada", PASSWORD).await?;

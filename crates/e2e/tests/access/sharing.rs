@@ -30,7 +30,7 @@ fn routes() -> Vec<(Method, String)> {
 #[tokio::test]
 async fn strangers_reach_nothing_and_others_no_sheet_that_is_not_shared() -> Result<()> {
     let database = Database::start()?;
-    let server = Server::start_as(&database, &["--accounts"])?;
+    let server = Server::start_as(&database, 0, &["--accounts"])?;
     let ada = Person::joins(&database, &server, "Ada").await?;
     let ben = Person::joins(&database, &server, "Ben").await?;
     let stranger = Person::stranger(&server);
@@ -63,7 +63,7 @@ async fn strangers_reach_nothing_and_others_no_sheet_that_is_not_shared() -> Res
 #[tokio::test]
 async fn roles_are_given_taken_and_withdrawn() -> Result<()> {
     let database = Database::start()?;
-    let server = Server::start_as(&database, &["--accounts"])?;
+    let server = Server::start_as(&database, 0, &["--accounts"])?;
     let ada = Person::joins(&database, &server, "Ada").await?;
     let ben = Person::joins(&database, &server, "Ben").await?;
     let sheet = ada.sheet("Kites").await?;
@@ -111,7 +111,7 @@ async fn roles_are_given_taken_and_withdrawn() -> Result<()> {
 #[tokio::test]
 async fn who_is_shut_out_hears_no_more() -> Result<()> {
     let database = Database::start()?;
-    let server = Server::start_as(&database, &["--accounts"])?;
+    let server = Server::start_as(&database, 0, &["--accounts"])?;
     let ada = Person::joins(&database, &server, "Ada").await?;
     let ben = Person::joins(&database, &server, "Ben").await?;
     let sheet = ada.sheet("Kites").await?;

@@ -43,9 +43,12 @@ pub(super) async fn may(
 
 /// Refuses what somebody may not do with a sheet. Who is no member does not learn that it is there.
 pub(super) async fn check_role(app: &App, who: &Who, sheet: SheetId, least: Role) -> Result<(), ApiError> {
-    let role = who.role(&app.store, sheet).await?.ok_or(NO_SHEET)?;
+    let role = who.role(&app.store, sheet).await?;
+    if role.is_none_or(|role| role < least) {
+        tracing::warn!(account = ?who.account(), sheet = %sheet.0, ?least, ?role, "not allowed");
+    }
     match least {
-        _ if role >= least => Ok(()),
+        _ if role.ok_or(NO_SHEET)? >= least => Ok(()),
         Role::Own => Err(ApiError::Forbidden("Only an owner of the sheet may do this.")),
         _ => Err(ApiError::Forbidden("You may look at this sheet. An owner of it can let you change it.")),
     }
