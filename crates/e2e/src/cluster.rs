@@ -1,16 +1,12 @@
 //! Three databases that are one (MariaDB Galera Cluster), with a server at each; nodes are killed and come back.
 
-use crate::tabs::{Tab, Wire};
-use crate::{Scratch, Server, client};
+use crate::crew::{Crew, Work};
+use crate::{Scratch, Server};
 use anyhow::{Context, Result, bail, ensure};
-use std::fmt;
 use std::net::TcpListener;
 use std::path::PathBuf;
 use std::process::{Child, Command, Stdio};
-use std::sync::Arc;
-use std::sync::atomic::{AtomicBool, AtomicUsize, Ordering};
 use std::time::{Duration, Instant};
-use uuid::Uuid;
 
 const NODES: usize = 3;
 /// The library that replicates, from Debian's `galera-4`.
@@ -19,29 +15,6 @@ const PROVIDER: &str = "/usr/lib/galera/libgalera_smm.so";
 const ACCOUNT: &str = "mysql";
 /// How long a node may take to be ready.
 const READY: Duration = Duration::from_secs(40);
-
-/// What a run came to. Nothing was lost, or there is none.
-#[derive(Debug)]
-pub struct Report {
-    /// Nodes that were killed and came back.
-    pub kills: usize,
-    /// Acknowledged edits and undos.
-    pub edits: usize,
-    pub undone: usize,
-    /// Requests that had to be sent again.
-    pub again: usize,
-}
-
-impl fmt::Display for Report {
-    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-        let Self { kills, edits, undone, again } = self;
-        write!(
-            f,
-            "{kills} nodes killed: {edits} acknowledged edits ({undone} of them undo); {again} requests sent again; "
-        )?;
-        write!(f, "none lost, none made twice, all nodes alike")
-    }
-}
 
 /// A database of the cluster.
 struct Node {
@@ -184,25 +157,11 @@ impl Cluster {
 ///
 /// # Errors
 /// An edit that was lost or made twice, nodes that differ, a node that does not come back.
-pub async fn run(kills: usize) -> Result<Report> {
+pub async fn run(kills: usize) -> Result<Work> {
     let mut cluster = Cluster::start()?;
-    let mut servers = Vec::new();
-    for k in 0..NODES {
-        servers.push(Server::start_for(&cluster.url(k), false, 0, &crate::root().join("demo"))?);
-    }
-    let ports = servers.iter().map(Server::port).collect::<Result<Vec<u16>>>()?;
-    let sheet = servers[0].new_sheet("Spread").await?;
-    let names: Vec<String> = (0..NODES).map(|_| Uuid::new_v4().to_string()).collect();
-    let (stop, again) = (Arc::new(AtomicBool::new(false)), Arc::new(AtomicUsize::new(0)));
-    let mut tabs = Vec::new();
-    for own in 0..NODES {
-        // where its own server has no database, it goes on at the next one
-        let ways = (0..NODES).map(|k| ports[(own + k) % NODES]).map(|port| (port, port)).collect();
-        let client = client().timeout(Duration::from_secs(60)).build()?;
-        let wire = Wire { client, ways, again: Arc::clone(&again) };
-        let tab = Tab::open(wire, sheet.clone(), names.clone(), own, own as u64).await?;
-        tabs.push(tokio::spawn(work(tab, Arc::clone(&stop))));
-    }
+    let start = |k| Server::start_for(&cluster.url(k), false, 0, &crate::root().join("demo"));
+    let servers = [start(0)?, start(1)?, start(2)?];
+    let crew = Crew::begin(&servers.each_ref()).await?;
     for k in 0..kills {
         tokio::time::sleep(Duration::from_secs(4)).await;
         tokio::task::block_in_place(|| {
@@ -212,29 +171,5 @@ pub async fn run(kills: usize) -> Result<Report> {
             cluster.join(k % NODES, false)
         })?;
     }
-    stop.store(true, Ordering::Relaxed);
-    let mut report = Report { kills, edits: 0, undone: 0, again: 0 };
-    for tab in tabs {
-        let done = tab.await??;
-        report.edits += done.edits;
-        report.undone += done.undone;
-    }
-    report.again = again.load(Ordering::Relaxed);
-    let mut seen = Vec::new();
-    for server in &servers {
-        let bench = server.get(&format!("/sheets/{sheet}")).await?;
-        let revision = bench["revision"].as_u64();
-        ensure!(revision == Some((1 + NODES + report.edits) as u64), "{revision:?} for {} edits", report.edits);
-        seen.push(bench["sheet"].clone());
-    }
-    ensure!(seen.windows(2).all(|pair| pair[0] == pair[1]), "the nodes differ");
-    Ok(report)
-}
-
-async fn work(mut tab: Tab, stop: Arc<AtomicBool>) -> Result<crate::tabs::Done> {
-    while !stop.load(Ordering::Relaxed) {
-        tokio::time::sleep(Duration::from_millis(tab.chance.u64(20..200))).await;
-        if tab.moves > 0 && tab.chance.u32(..8) == 0 { tab.undo().await? } else { tab.shift().await? }
-    }
-    Ok(tab.done)
+    crew.end(&servers.each_ref()).await
 }

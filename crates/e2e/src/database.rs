@@ -47,6 +47,18 @@ impl Database {
         Self::start_at(Scratch::new()?, None)
     }
 
+    /// With something in its surroundings that stands before its libraries.
+    pub fn start_under(surroundings: &[(&str, &Path)]) -> Result<Self> {
+        let folder = Scratch::new()?;
+        let programs = folder.path().join("programs");
+        std::fs::create_dir(&programs)?;
+        let set: String = surroundings.iter().map(|(name, value)| format!("{name}='{}' ", value.display())).collect();
+        let program = programs.join("mariadbd");
+        std::fs::write(&program, format!("#!/bin/sh\n{set}exec /usr/sbin/mariadbd \"$@\"\n"))?;
+        std::fs::set_permissions(&program, std::os::unix::fs::PermissionsExt::from_mode(0o755))?;
+        Self::start_at(folder, None)
+    }
+
     /// On a disk of its own.
     pub fn start_in(disk: SmallDisk) -> Result<Self> {
         Self::start_at(Scratch::within(disk.path())?, Some(disk))
@@ -91,7 +103,10 @@ impl Drop for Database {
 }
 
 fn script(action: &str, folder: &Scratch) -> Result<String> {
+    // programs of its own are found before those of the system
+    let path = std::env::var("PATH").unwrap_or_default();
     let output = Command::new(root().join("scripts/database.sh"))
+        .env("PATH", format!("{}:{path}", folder.path().join("programs").display()))
         .arg(action)
         .arg(folder.path())
         .stdin(Stdio::null())

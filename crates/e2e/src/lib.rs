@@ -1,14 +1,17 @@
 //! What the tests of the whole application stand on: a database of their own, the real server, a real browser.
 
+pub mod adverse;
 mod bench;
 mod browser;
 pub mod cluster;
 pub mod compare;
+mod crew;
 mod database;
 pub mod editors;
 pub mod kills;
 pub mod renderers;
 mod server;
+pub mod servers;
 pub mod steps;
 pub mod tabs;
 

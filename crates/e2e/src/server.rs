@@ -79,6 +79,13 @@ impl Server {
         Self::run(command, &database.url)
     }
 
+    /// With something in its surroundings that stands before its libraries.
+    pub fn start_under(database: &Database, surroundings: &[(&str, &Path)]) -> Result<Self> {
+        let mut command = serving(0)?;
+        command.envs(surroundings.iter().copied());
+        Self::run(command, &database.url)
+    }
+
     fn run(mut command: Command, database: &str) -> Result<Self> {
         command.env("INKY_DATABASE", database).env("INKY_START_TOKEN", TOKEN);
         let mut child = command.stdin(Stdio::null()).stdout(Stdio::piped()).spawn()?;

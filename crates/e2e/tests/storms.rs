@@ -4,11 +4,13 @@ use anyhow::{Context, Result, ensure};
 use futures_util::future::try_join_all;
 use image::codecs::jpeg::JpegEncoder;
 use image::{Rgb, RgbImage};
+use inky_e2e::adverse::slow_disk;
 use inky_e2e::{Database, Server, SmallDisk, head};
 use reqwest::{Method, StatusCode};
 use serde_json::{Value, json};
 use std::io::{Read, Write};
 use std::net::TcpStream;
+use std::time::Duration;
 use uuid::Uuid;
 
 /// Bytes that a server may have taken at most: the decoded photos of four turns, the files of four uploads, and the caches.
@@ -122,6 +124,14 @@ async fn jobs_and_requests_that_are_given_up_leave_room_for_others() -> Result<(
     }
     let file = server.delivered(&id, json!({ "task": "deliver", "kind": "png", "ppi": 30.0, "bleed": false })).await?;
     ensure!(file.starts_with(b"\x89PNG"), "no PNG");
+    Ok(())
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_slow_disk_delays_edits_and_loses_none() -> Result<()> {
+    let work = slow_disk(Duration::from_secs(2)).await?;
+    // five states of two seconds, of which one lets nothing through for eight
+    ensure!(work.edits > 10 && work.longest > Duration::from_secs(4), "{work}");
     Ok(())
 }
 

@@ -5,6 +5,6 @@ use anyhow::{Context, Result};
 #[tokio::main]
 async fn main() -> Result<()> {
     let kills = std::env::args().nth(1).map_or(Ok(6), |a| a.parse().with_context(|| format!("{a} is no number")))?;
-    println!("{}", inky_e2e::cluster::run(kills).await?);
+    println!("{kills} nodes killed: {}", inky_e2e::cluster::run(kills).await?);
     Ok(())
 }
