@@ -4,7 +4,7 @@ use anyhow::{Context, Result, bail};
 use clap::Args;
 use inky_core::combine::{area, nodes};
 use inky_core::library::LoadedLibrary;
-use inky_core::outline::{opening_cells, opening_path, read_drawing, read_font};
+use inky_core::outline::{check_letters, opening_cells, opening_path, read_drawing, read_font};
 use inky_core::recipe::{Recipe, read_recipe};
 use inky_core::scene::svg::outline_document;
 use inky_server::bundled_fonts;
@@ -67,7 +67,9 @@ fn library(recipe: &Recipe, folder: &Path) -> Result<LoadedLibrary> {
     };
     let mut fonts = bundled_fonts()?;
     for (id, name) in &recipe.fonts {
-        fonts.add(read_font(id.clone(), name, &beside(name)?)?);
+        let face = read_font(id.clone(), name, &beside(name)?)?;
+        check_letters(&face)?;
+        fonts.add(face);
     }
     let mut library = LoadedLibrary::default();
     for (id, name) in &recipe.drawings {

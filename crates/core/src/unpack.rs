@@ -4,7 +4,9 @@ use crate::breakout::WorkingMatte;
 use crate::check::check_sheet;
 use crate::cutout::{CutoutError, Saliency, Subject, Watch, find_subject};
 use crate::library::LoadedLibrary;
-use crate::outline::{DrawingError, Face, FontCollection, FontError, ImportedDrawing, read_drawing, read_font};
+use crate::outline::{
+    DrawingError, Face, FontCollection, FontError, ImportedDrawing, check_letters, read_drawing, read_font,
+};
 use crate::photo::{PhotoError, decode, photo_pixels};
 use crate::sheet::{DrawingId, FontId, Photo, PhotoId, PhotoSubject, Sheet, SubjectId};
 use crate::sheet_file::{Content, SheetFile, SheetFileError, SubjectSource};
@@ -88,6 +90,7 @@ pub fn unpack(
         let content = file.fonts.get(id).ok_or_else(|| SheetFileError::NoFont(name.clone()))?;
         let bytes = bytes_of(content, beside)?;
         let face = Arc::new(read_font(id.clone(), name, &bytes)?);
+        check_letters(&face)?;
         all_fonts.add(face.clone());
         fonts.insert(id.clone(), UnpackedFont { bytes, face });
     }

@@ -101,7 +101,10 @@ pub async fn clock(long: Duration) -> Result<Work> {
     let crew = Crew::begin(&[&server, &server, &server]).await?;
     let sheet = server.new_sheet("Timeless").await?;
     for (jump, hours) in [("+0", 0), ("+1h", 1), ("+0", 0), ("-1h", -1), ("+0", 0)] {
+        // a tab that has not been heard of for an hour is taken for closed, until it is heard of again
+        let held = crew.hold().await;
         write_whole(&told, jump)?;
+        drop(held);
         tokio::time::sleep(long).await;
         if crew.gave_up() {
             break;

@@ -7,6 +7,7 @@ use std::fmt;
 use std::sync::Arc;
 use std::sync::atomic::{AtomicBool, AtomicUsize, Ordering};
 use std::time::{Duration, Instant};
+use tokio::sync::{RwLock, RwLockWriteGuard};
 use tokio::task::JoinHandle;
 use uuid::Uuid;
 
@@ -41,6 +42,8 @@ pub struct Crew {
     sheet: String,
     stop: Arc<AtomicBool>,
     again: Arc<AtomicUsize>,
+    /// Who has it lets no tab begin anything.
+    held: Arc<RwLock<()>>,
     tabs: Vec<JoinHandle<Result<Done>>>,
 }
 
@@ -54,15 +57,20 @@ impl Crew {
         let sheet = servers[0].new_sheet("Spread").await?;
         let names: Vec<String> = ports.iter().map(|_| Uuid::new_v4().to_string()).collect();
         let (stop, again) = (Arc::new(AtomicBool::new(false)), Arc::new(AtomicUsize::new(0)));
-        let mut tabs = Vec::new();
+        let (mut tabs, held) = (Vec::new(), Arc::default());
         for own in 0..ports.len() {
             let ways = (0..ports.len()).map(|k| ports[(own + k) % ports.len()]).map(|port| (port, port)).collect();
             let client = client().timeout(Duration::from_secs(60)).build()?;
             let wire = Wire { client, ways, again: Arc::clone(&again) };
             let tab = Tab::open(wire, sheet.clone(), names.clone(), own, own as u64).await?;
-            tabs.push(tokio::spawn(work(tab, Arc::clone(&stop))));
+            tabs.push(tokio::spawn(work(tab, Arc::clone(&stop), Arc::clone(&held))));
         }
-        Ok(Self { sheet, stop, again, tabs })
+        Ok(Self { sheet, stop, again, held, tabs })
+    }
+
+    /// Keeps the tabs from beginning anything until it is dropped.
+    pub async fn hold(&self) -> RwLockWriteGuard<'_, ()> {
+        self.held.write().await
     }
 
     /// Whether a tab gave up, because something was lost.
@@ -99,10 +107,11 @@ impl Crew {
     }
 }
 
-async fn work(mut tab: Tab, stop: Arc<AtomicBool>) -> Result<Done> {
+async fn work(mut tab: Tab, stop: Arc<AtomicBool>, held: Arc<RwLock<()>>) -> Result<Done> {
     let mut times = Vec::new();
     while !stop.load(Ordering::Relaxed) {
         tokio::time::sleep(Duration::from_millis(tab.chance.u64(20..200))).await;
+        let _free = held.read().await;
         if tab.moves > 0 && tab.chance.u32(..8) == 0 {
             tab.undo().await?;
         } else {

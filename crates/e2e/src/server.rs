@@ -116,7 +116,7 @@ impl Server {
             own.extend(target.to_str().and_then(|t| t.strip_prefix("socket:[")?.strip_suffix(']')).map(str::to_owned));
         }
         let table = std::fs::read_to_string("/proc/net/tcp")?;
-        let ports = table.lines().filter_map(|line| {
+        let mut ports = table.lines().filter_map(|line| {
             let columns: Vec<&str> = line.split_whitespace().collect();
             // TCP_LISTEN
             let listens =
@@ -124,7 +124,7 @@ impl Server {
             let port = columns.get(1)?.rsplit(':').next()?;
             if listens { u16::from_str_radix(port, 16).ok() } else { None }
         });
-        ports.last().context("it listens nowhere")
+        ports.next_back().context("it listens nowhere")
     }
 
     pub fn port(&self) -> Result<u16> {

@@ -2,7 +2,7 @@
 
 use anyhow::{Context, Result, ensure};
 use base64::Engine as _;
-use inky_e2e::{Database, Server, head};
+use inky_e2e::{Database, Server, head, root};
 use reqwest::{Method, StatusCode};
 use serde_json::{Value, json};
 use std::collections::BTreeMap;
@@ -49,9 +49,89 @@ async fn drawings_that_unfold_without_end_are_given_up() -> Result<()> {
     let groups = format!("<g clip-path='url(#c)'>{shape}</g>").repeat(60_000);
     let clips = nested("", "", 1, &format!("<clipPath id='c'><path d='{path}Z'/></clipPath>{groups}"));
     refused(&server, "clips.svg", clips).await?;
+    // things that are drawn many times over: at every node, in every dash, twice within twice within twice
+    let path: String = (0..40_000).map(|k| format!("L{} {}", k % 300, k * 7 % 200)).collect();
+    let marker =
+        format!("<marker id='m' markerWidth='9' markerHeight='9'><path d='M0 0{}Z'/></marker>", &path[..9_000]);
+    refused(&server, "markers.svg", nested("", "", 1, &format!("{marker}<path marker-mid='url(#m)' d='M0 0{path}'/>")))
+        .await?;
+    let dashes = "<path fill='none' stroke='#000' stroke-dasharray='.001' d='M0 0H90V90H0V10H80V80'/>".repeat(50);
+    refused(&server, "dashes.svg", nested("", "", 1, &dashes)).await?;
+    let uses = |k: u32| format!("<g id='u{}'><use href='#u{k}'/><use href='#u{k}'/></g>", k + 1);
+    let uses: String = std::iter::once(format!("<g id='u0'>{shape}</g>")).chain((0..40).map(uses)).collect();
+    refused(&server, "uses.svg", nested("", "", 1, &uses)).await?;
+    // rules for all elements, each of which is compared with every one
+    let rules: String = (0..30_000).map(|k| format!("g g.a{k} rect.b{k} {{ fill: #111 }}")).collect();
+    let styled = format!(
+        "<style>{rules}</style>{}",
+        "<g class='a1'><g><rect class='b2' width='1' height='1'/></g></g>".repeat(30_000)
+    );
+    refused(&server, "rules.svg", nested("", "", 1, &styled)).await?;
     // the server answers as before
     let (status, card) = server.upload("drawings", "small.svg", nested("", "", 1, shape).into_bytes()).await?;
     ensure!(status.is_success() && card["pieces"].as_array().map(Vec::len) == Some(1), "{status} {card}");
+    Ok(())
+}
+
+#[tokio::test]
+async fn fonts_whose_letters_never_end_are_given_up() -> Result<()> {
+    let database = Database::start()?;
+    let server = Server::start(&database, false)?;
+    for name in ["nested-subroutines.otf", "many-subroutines.otf"] {
+        let file = std::fs::read(root().join("crates/core/tests/files").join(name))?;
+        let (begun, (status, said)) = (Instant::now(), server.upload("fonts", name, file).await?);
+        ensure!(status == StatusCode::UNPROCESSABLE_ENTITY && said["sentence"].is_string(), "{name}: {status} {said}");
+        ensure!(begun.elapsed() < LONG, "{name} took {:?}", begun.elapsed());
+    }
+    let peak = server.peak_memory()?;
+    ensure!(peak < MEMORY, "{peak} bytes");
+    Ok(())
+}
+
+/// An entry of a TIFF file: tag, kind (3: two bytes, 4: four), count, value (TIFF 6.0, section 2).
+type Entry = (u16, u16, u32, u32);
+
+/// The header of a TIFF file of a few entries.
+fn tiff(entries: &[Entry]) -> Vec<u8> {
+    let mut file = b"II*\0\x08\0\0\0".to_vec();
+    file.extend((entries.len() as u16).to_le_bytes());
+    for (tag, kind, count, value) in entries {
+        file.extend([tag.to_le_bytes(), kind.to_le_bytes()].concat());
+        file.extend([count.to_le_bytes(), value.to_le_bytes()].concat());
+    }
+    file.extend([0; 64]);
+    file
+}
+
+#[tokio::test]
+async fn photos_that_say_more_than_they_hold_are_refused() -> Result<()> {
+    let database = Database::start()?;
+    let server = Server::start(&database, false)?;
+    let plain = |side: u32| -> Vec<Entry> {
+        vec![(256, 4, 1, side), (257, 4, 1, side), (258, 3, 1, 8), (259, 3, 1, 1), (262, 3, 1, 1)]
+    };
+    let with = |side: u32, more: &[Entry]| tiff(&[plain(side), more.to_vec()].concat());
+    // WebP with a canvas of 2^24 pixels a side, and a lossless picture of 2^14
+    let mut canvas = b"RIFF\x20\0\0\0WEBPVP8X\x0a\0\0\0\0\0\0\0\xff\xff\xff\xff\xff\xff".to_vec();
+    canvas.extend([0; 16]);
+    let mut lossless = b"RIFF\x20\0\0\0WEBPVP8L\x14\0\0\0\x2f\xff\xff\xff\x0f".to_vec();
+    lossless.extend([0x5a; 16]);
+    for (name, file) in [
+        ("a side without end", with(u32::MAX, &[(273, 4, 1, 8), (278, 4, 1, 1), (279, 4, 1, 64)])),
+        ("strips without end", with(9_000, &[(273, 4, u32::MAX, 8), (278, 4, 1, 1), (279, 4, u32::MAX, 8)])),
+        ("a strip without end", with(9_000, &[(273, 4, 1, 8), (278, 4, 1, 9_000), (279, 4, 1, u32::MAX)])),
+        ("tiles without end", with(9_000, &[(322, 4, 1, 16), (323, 4, 1, 1 << 30), (324, 4, 9, 8), (325, 4, 9, 8)])),
+        ("samples without end", with(9_000, &[(273, 4, 1, 8), (277, 3, 1, 65_535), (278, 4, 1, 9), (279, 4, 1, 9)])),
+        ("directories in a ring", [&tiff(&plain(90))[..70], &8_u32.to_le_bytes()].concat()),
+        ("a canvas", canvas),
+        ("a lossless picture", lossless),
+    ] {
+        let (begun, (status, said)) = (Instant::now(), server.upload("photos", "photo", file).await?);
+        ensure!(status == StatusCode::UNPROCESSABLE_ENTITY && said["sentence"].is_string(), "{name}: {status} {said}");
+        ensure!(begun.elapsed() < LONG, "{name} took {:?}", begun.elapsed());
+    }
+    let peak = server.peak_memory()?;
+    ensure!(peak < MEMORY, "{peak} bytes");
     Ok(())
 }
 

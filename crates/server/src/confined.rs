@@ -5,7 +5,7 @@
 //! bytes, big-endian), JSON of that length, and bytes.
 
 use crate::bundled::bundled_fonts;
-use inky_core::outline::{FontCollection, ImportedDrawing, read_drawing, read_font};
+use inky_core::outline::{FontCollection, ImportedDrawing, check_letters, read_drawing, read_font};
 use inky_core::photo::read_photo;
 use inky_core::sheet::{FontId, limits};
 use serde::{Deserialize, Serialize};
@@ -205,7 +205,7 @@ fn answer(asked: Asked, bytes: &[u8]) -> Result<(Answer, Vec<u8>), Box<dyn std::
             let drawn = read_drawing(&name, rest, &all);
             Ok((drawn.map_or_else(|e| Answer::Refused(e.to_string()), |d| Answer::Drawing(Box::new(d))), Vec::new()))
         }
-        Asked::Font { id, name } => Ok(match read_font(id, &name, bytes) {
+        Asked::Font { id, name } => Ok(match read_font(id, &name, bytes).and_then(|f| check_letters(&f).map(|()| f)) {
             Ok(face) => (Answer::Font(face.name.clone()), face.data.to_vec()),
             Err(error) => (Answer::Refused(error.to_string()), Vec::new()),
         }),

@@ -10,7 +10,7 @@ use inky_core::cutout::{Saliency, Unwatched, Watch, find_subject};
 use inky_core::edit::Edit;
 use inky_core::grid::Grid;
 use inky_core::library::LoadedLibrary;
-use inky_core::outline::{FontCollection, lettering_path, read_drawing, read_font};
+use inky_core::outline::{FontCollection, check_letters, lettering_path, read_drawing, read_font};
 use inky_core::scene::{SceneMemo, drawing_part, scene};
 use inky_core::sheet::{Lettering, Sheet};
 use inky_core::sheet_file::SheetFile;
@@ -70,6 +70,9 @@ pub fn drawings(bytes: &[u8]) {
 /// A font file of any kind, with words set in it.
 pub fn fonts(bytes: &[u8]) {
     let Ok(face) = read_font("own".into(), "a font", bytes) else { return };
+    if check_letters(&face).is_err() {
+        return;
+    }
     face.features();
     let mut fonts = FontCollection::default();
     fonts.add(face);

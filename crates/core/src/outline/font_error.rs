@@ -11,6 +11,8 @@ pub enum FontError {
     TooManyBytes(String),
     #[error("“{0}” forbids in its licence settings that it is embedded in documents, and is not taken in.")]
     Restricted(String),
+    #[error("“{0}” has letters that take too much to be drawn.")]
+    TooCostly(String),
     #[error("“{0}” has no outlines that type could be cut from.")]
     NoOutlines(String),
 }

@@ -80,6 +80,8 @@ pub mod limits {
     pub const STOPS: usize = 50;
     /// Lists within lists.
     pub const LISTS_DEEP: usize = 8;
+    /// Nodes of one letter of a font.
+    pub const LETTER_NODES: usize = 20_000;
     /// Nodes of all contours of one window.
     pub const NODES: usize = 20_000;
     /// Places of one brush stroke.

@@ -190,6 +190,15 @@ fn what_crosses_itself_without_end_is_refused() {
     {
         assert!(sentence(&sheet, tangle).contains("crosses itself"));
     }
+    // the same behind an opening
+    let (piece, fill) = (PieceId::fresh(), FillId::fresh());
+    let sheet = tried(&sheet, window(piece, 50.0)).unwrap();
+    for shape in [scribble(20_000), scribble(1_400)] {
+        let form = Form { line, ..Form::new(FormId::fresh(), Pose::at(0.0, 0.0), shape) };
+        let paint = FillPaint::Form(Box::new(FormFill { form, paint: Paint::Colour { colour: Colour::INK } }));
+        let said = sentence(&sheet, Edit::AddFill { piece, fill: Fill::new(fill, paint) });
+        assert!(said.contains("crosses itself"), "{said}");
+    }
     // what people draw is far from it
     for fine in [adds(scribble(300), line), adds(brush(200), None), adds(scribble(600), None)] {
         assert!(tried(&sheet, fine).is_ok());

@@ -1,6 +1,6 @@
 //! Own fonts.
 
-use inky_core::outline::{Face, FontError, read_font};
+use inky_core::outline::{Face, FontError, check_letters, read_font};
 use std::io::Read;
 
 fn bundled() -> Vec<u8> {
@@ -69,5 +69,16 @@ fn a_packed_font_has_no_more_bytes_than_it_says() {
     for bomb in [packed(1000, 40 << 20), packed(40 << 20, 40 << 20), packed(40, 20)] {
         assert!(bomb.len() < 1 << 20, "{}", bomb.len());
         assert_eq!(read(&bomb).err(), Some(FontError::Unreadable("Night Market.ttf".into())));
+    }
+}
+
+#[test]
+fn letters_that_call_one_another_without_end_are_refused() {
+    // subroutines that call the next one four times each, eight deep
+    let face = read(include_bytes!("../files/many-subroutines.otf")).unwrap();
+    let said = check_letters(&face).expect_err("it was taken").to_string();
+    assert_eq!(said, "“Nested Regular” has letters that take too much to be drawn.");
+    for face in inky_fonts::FACES {
+        assert_eq!(check_letters(&read(face.data).unwrap()), Ok(()), "{}", face.name);
     }
 }

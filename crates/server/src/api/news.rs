@@ -57,7 +57,7 @@ pub(super) async fn news(
     if let Some(author) = author {
         note(&app, id, author, &who).await?;
     }
-    Ok(Json(read(&app, id, author).await?.ok_or(NO_SHEET)?))
+    Ok(Json(read(&app, id, author, &who).await?.ok_or(NO_SHEET)?))
 }
 
 /// What is selected in a tab, for the others to see.
@@ -83,7 +83,7 @@ pub(super) async fn events(
     who: Who,
 ) -> Result<Sse<impl Stream<Item = Result<Event, axum::Error>>>, ApiError> {
     note(&app, id, tab, &who).await?;
-    let first = read(&app, id, Some(tab)).await?.ok_or(NO_SHEET)?;
+    let first = read(&app, id, Some(tab), &who).await?.ok_or(NO_SHEET)?;
     app.changed.send(id);
     app.listeners.come(id, tab);
     let there = There { app: Arc::clone(&app), id, tab };
@@ -128,7 +128,7 @@ impl Listening {
             if matches!(self.who.still(&self.app.store, self.id).await, Ok(None)) {
                 return None;
             }
-            match read(&self.app, self.id, Some(self.tab)).await {
+            match read(&self.app, self.id, Some(self.tab), &self.who).await {
                 Ok(Some(news)) if self.told.as_ref() != Some(&news) => return Some(news),
                 // a database that is away comes back
                 Ok(Some(_)) | Err(_) => {}
@@ -163,9 +163,14 @@ async fn note(app: &App, id: SheetId, tab: Uuid, who: &Who) -> Result<(), ApiErr
     Ok(app.store.stay_present(id, (tab, who.account())).await?)
 }
 
-async fn read(app: &App, id: SheetId, tab: Option<Uuid>) -> Result<Option<News>, ApiError> {
+async fn read(app: &App, id: SheetId, tab: Option<Uuid>, who: &Who) -> Result<Option<News>, ApiError> {
     let Some(revision) = app.store.revision(id).await? else { return Ok(None) };
-    let others = app.store.present(id).await?.into_iter().filter(|p| Some(p.author) != tab);
+    let present = app.store.present(id).await?;
+    // one that listens, and is not noted: the clock has jumped
+    if let Some(tab) = tab.filter(|tab| present.iter().all(|p| p.author != *tab)) {
+        note(app, id, tab, who).await?;
+    }
+    let others = present.into_iter().filter(|p| Some(p.author) != tab);
     let other = |Present { author, name, selected }: Present| OtherTab { tab: author, name, selected };
     Ok(Some(News { revision, others: others.map(other).collect() }))
 }

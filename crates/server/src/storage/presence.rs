@@ -23,15 +23,28 @@ impl Store {
         (author, account): (Uuid, Option<Uuid>),
         selected: Option<PieceId>,
     ) -> Result<(), StoreError> {
+        let noted =
+            "UPDATE presence SET account = ?, selected = ?, seen = CURRENT_TIMESTAMP(3) WHERE sheet = ? AND author = ?";
+        let selected = selected.map(|p| p.0);
+        let noted = sqlx::query(noted).bind(account).bind(selected).bind(id.0).bind(author);
+        if noted.execute(&self.pool).await?.rows_affected() > 0 {
+            return Ok(());
+        }
         let sql = "INSERT INTO presence (sheet, author, account, selected) SELECT id, ?, ?, ? FROM sheets WHERE id = ? \
                    ON DUPLICATE KEY UPDATE account = VALUES(account), selected = VALUES(selected), seen = CURRENT_TIMESTAMP(3)";
-        let set = sqlx::query(sql).bind(author).bind(account).bind(selected.map(|p| p.0)).bind(id.0);
+        let set = sqlx::query(sql).bind(author).bind(account).bind(selected).bind(id.0);
         set.execute(&self.pool).await?;
         Ok(())
     }
 
     /// A tab still has a sheet open, whatever is selected in it.
     pub async fn stay_present(&self, id: SheetId, (author, account): (Uuid, Option<Uuid>)) -> Result<(), StoreError> {
+        // most often it is noted already: its row alone is touched then, and not that of the sheet, which edits wait for
+        let noted = "UPDATE presence SET account = ?, seen = CURRENT_TIMESTAMP(3) WHERE sheet = ? AND author = ?";
+        let noted = sqlx::query(noted).bind(account).bind(id.0).bind(author).execute(&self.pool).await?;
+        if noted.rows_affected() > 0 {
+            return Ok(());
+        }
         let sql = "INSERT INTO presence (sheet, author, account) SELECT id, ?, ? FROM sheets WHERE id = ? \
                    ON DUPLICATE KEY UPDATE account = VALUES(account), seen = CURRENT_TIMESTAMP(3)";
         sqlx::query(sql).bind(author).bind(account).bind(id.0).execute(&self.pool).await?;
