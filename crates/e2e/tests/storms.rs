@@ -136,6 +136,27 @@ async fn a_slow_disk_delays_edits_and_loses_none() -> Result<()> {
 }
 
 #[tokio::test]
+async fn without_room_for_files_in_the_making_uploads_are_refused_alone() -> Result<()> {
+    let Some(disk) = SmallDisk::of(8 << 20)? else {
+        eprintln!("a small disk can be mounted by root alone: not tried");
+        return Ok(());
+    };
+    let database = Database::start()?;
+    let server = Server::start_under(&database, &[("TMPDIR", disk.path())])?;
+    let id = server.new_sheet("Narrow").await?;
+    for seed in 0..3 {
+        let (status, said) = server.upload("photos", "noise.png", noise(20 << 20, seed)?).await?;
+        ensure!(status == StatusCode::INSUFFICIENT_STORAGE && said["sentence"].is_string(), "{status} {said}");
+        // what fits is taken: nothing of the refused ones is left behind
+        let (status, card) = server.upload("photos", "noise.png", noise(5 << 20, 10 + seed)?).await?;
+        ensure!(status.is_success(), "{status} {card}");
+    }
+    let (status, said) = rename(&server, &id, "Narrow as before").await?;
+    ensure!(status.is_success(), "{status} {said}");
+    Ok(())
+}
+
+#[tokio::test]
 async fn a_full_disk_is_a_sentence_and_passes() -> Result<()> {
     let Some(disk) = SmallDisk::of(420 << 20)? else {
         eprintln!("a small disk can be mounted by root alone: not tried");
