@@ -13,4 +13,6 @@ if ! "$here/scripts/database.sh" runs "$data/mariadb"; then
   trap '"$here/scripts/database.sh" stop "$data/mariadb"' EXIT
 fi
 url=$("$here/scripts/database.sh" start "$data/mariadb")
-INKY_DATABASE=$url "$here/target/debug/inky" "$@"
+export INKY_DATABASE=$url
+[ ! -s "$data/address" ] || [ "${1:-}" != account ] || export INKY_ADDRESS=${INKY_ADDRESS:-$(cat "$data/address")}
+"$here/target/debug/inky" "$@"
