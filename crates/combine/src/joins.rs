@@ -8,6 +8,7 @@ use i_overlay::core::edge_overlay::{EdgeOverlay, InputEdge};
 use i_overlay::core::fill_rule::FillRule;
 use i_overlay::core::overlay::ShapeType;
 use i_overlay::core::overlay_rule::OverlayRule;
+use i_overlay::core::solver::Precision;
 use i_overlay::i_float::int::number::int::IntNumber;
 use i_overlay::i_float::int::point::IntPoint;
 use i_overlay::segm::boolean::ShapeCountBoolean;
@@ -138,6 +139,12 @@ impl Grid {
     }
 }
 
+/// How near, in units of the grid, a crossing is to an end of an edge to be taken for it: two, and eight times the area with every round of
+/// splitting. Edges that all but coincide are split again and again by the rounding of their crossings; with a radius that grows more slowly a
+/// thousand of them came to a hundred thousand. Where that does not happen one or two rounds are enough, and the radius stays far below what curves
+/// are flattened to.
+const SNAP: Precision = Precision::LOW;
+
 /// Everything one overlay needs to know of its input.
 struct Overlay {
     grid: Grid,
@@ -158,6 +165,7 @@ fn overlay(a: &BezPath, b: Option<&BezPath>, rule: OverlayRule, fill: FillRule) 
         segments: Vec::new(),
         engine: EdgeOverlay::new(4096),
     };
+    work.engine.solver.precision = SNAP;
     for (path, side) in [(Some(a), ShapeType::Subject), (b, ShapeType::Clip)] {
         if let Some(path) = path.filter(|p| finite(p)) {
             work.add(path, side);

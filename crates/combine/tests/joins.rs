@@ -252,6 +252,28 @@ proptest! {
 }
 
 #[test]
+fn edges_that_all_but_coincide_are_not_split_without_end() {
+    // long thin waves, along one another
+    let waves = [
+        "M108,58C100,90,100,130,108,162L114,162C112,130,112,90,114,5860T150,60.8Z",
+        "M92,58C80,90,80,130,92,162L98,162C92,130,92,90,98,58Z",
+        "M108,58C100,90,100,130,108,162L114,162C112,130,112,90,114,5860T150,60Q162.5,38,1756,0T200,60L200,72\
+         Q186.5,94,175,72T15,105T150,105Q162.5,83,175,105T201,105L200,117Q187.5,139,175,117T150,117Z",
+        "M92,78C80,90,80,130,92,162L98,162C92,130,92,90,98,58Z",
+        "M108,58C100,90,100,130,108,162L114,162C112,130,112,90,114,5860T150,60Q162.5,38,1756,0T200,60L200,72Z",
+        "M108,58C100,90,100,130,108,162L114,162C112,130,112,90,114,5860T150,60Q162.5,38,1756,0T200,60L2,105Z",
+        "M108,58C100,90,100,130,108,162L114,162C112,130,112,90,114,5860T150,60Q162.5,38,1756,0Z",
+    ];
+    let united = waves.map(|wave| unite(&BezPath::from_svg(wave).unwrap()));
+    let all: BezPath = united.iter().flat_map(|path| path.elements().iter().copied()).collect();
+    let once = unite(&all);
+    let twice = unite(&once);
+    let (first, second) = (nodes(&once), nodes(&twice));
+    assert!(first < 1_000 && second < 4 * first, "{first} nodes, then {second}");
+    assert!((area(&once) - area(&twice)).abs() < 1e-3 * area(&once));
+}
+
+#[test]
 fn far_from_the_origin_nothing_is_thrown_about() {
     for shift in [1e3, 1e9, 6e20, 1e30] {
         let a = Circle::new((shift, 60.0), 40.0).to_path(1e-3);

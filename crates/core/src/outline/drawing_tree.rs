@@ -164,10 +164,13 @@ impl DrawingTree {
             }
         }
         let all_white = runs.iter().all(|(white, _)| *white);
-        runs.iter().fold(BezPath::new(), |sum, (white, run)| {
-            let rule = if *white && !all_white { Rule::Difference } else { Rule::Union };
-            join_pair(&sum, &unite(run), rule)
-        })
+        let united = runs.iter().map(|(white, run)| (*white && !all_white, unite(run)));
+        let sum = united.fold(None, |sum: Option<BezPath>, (is_paper, run)| match sum {
+            None if is_paper => None,
+            None => Some(run),
+            Some(sum) => Some(join_pair(&sum, &run, if is_paper { Rule::Difference } else { Rule::Union })),
+        });
+        sum.unwrap_or_default()
     }
 }
 
