@@ -42,7 +42,7 @@ impl Bench {
 
     /// Opens the card of a form in the recipe, by its place.
     pub async fn open_form(&self, at: usize) -> Result<()> {
-        Ok(self.browser.at(&format!("(//*[@data-form])[{}]", at + 1)).await?.click().await?)
+        self.browser.click(&format!("(//*[@data-form])[{}]", at + 1)).await
     }
 
     /// Types a number into the field whose label begins with `label`, and gives the sheet that came of it.
@@ -58,20 +58,19 @@ impl Bench {
 
     /// Opens the card of the recipe with this label, or closes it.
     pub async fn card(&self, label: &str) -> Result<()> {
-        Ok(self.browser.at(&format!("//button[starts-with(@aria-label, '{label}: ')]")).await?.click().await?)
+        self.browser.click(&format!("//button[starts-with(@aria-label, '{label}: ')]")).await
     }
 
     /// Finds the subject of the selected window's photo by itself, and keeps it.
     pub async fn find_subject(&self) -> Result<Value> {
         look_for_subject(&self.browser).await?;
-        self.after(async |b| Ok(b.at("//button[normalize-space(.)='Keep' and not(@disabled)]").await?.click().await?))
-            .await
+        self.after(async |b| b.click("//button[normalize-space(.)='Keep' and not(@disabled)]").await).await
     }
 
     /// Selects the piece that lies at a place of the stack, from the front.
     pub async fn select(&self, at: usize) -> Result<()> {
         let button = format!("(//nav//button[starts-with(@aria-label, 'Select')])[{}]", at + 1);
-        Ok(self.browser.at(&button).await?.click().await?)
+        self.browser.click(&button).await
     }
 
     /// Takes everything back, to the empty sheet.

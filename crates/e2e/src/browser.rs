@@ -103,6 +103,18 @@ impl Browser {
         .await
     }
 
+    /// Clicks the element at a path once it takes a click: one that was drawn anew meanwhile is looked for again.
+    pub async fn click(&self, xpath: &str) -> Result<()> {
+        self.until(&format!("{xpath} to take a click"), async || {
+            let found = self.page.find(By::XPath(xpath.to_owned())).await.ok()?;
+            if !found.is_displayed().await.unwrap_or(false) {
+                return None;
+            }
+            found.click().await.ok()
+        })
+        .await
+    }
+
     /// A button (or radio, or link) by its accessible name, or by the part of it before a colon.
     pub async fn button(&self, name: &str) -> Result<WebElement> {
         let text = "normalize-space(.)";

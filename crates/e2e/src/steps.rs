@@ -23,7 +23,7 @@ pub async fn new_sheet(browser: &Browser, server: &Server, name: &str) -> Result
     browser.press("New sheet").await?;
     browser.at("//label[.='Name']/following-sibling::input").await?.send_keys(name).await?;
     browser.press("A3").await?;
-    browser.at("//button[@title='Exchange width and height']").await?.click().await?;
+    browser.click("//button[@title='Exchange width and height']").await?;
     browser.press("Lay out the sheet").await?;
     browser.reads("An empty sheet").await
 }
@@ -48,7 +48,7 @@ pub const SUBJECT: &str = "//button[normalize-space(.)='Find the subject' or sta
 
 /// Opens the search for the subject of the selected window's photo.
 pub async fn look_for_subject(browser: &Browser) -> Result<()> {
-    Ok(browser.at(SUBJECT).await?.click().await?)
+    browser.click(SUBJECT).await
 }
 
 /// Left, top, width and height of what a selector finds, in pixels of the window.
@@ -82,7 +82,7 @@ pub async fn draw_shape(
 ) -> Result<()> {
     let before = sheet(browser, server).await?;
     browser.press(if into { "Add a form" } else { "Add a shape" }).await?;
-    browser.at(&format!("//ul[@aria-label='Shapes']//button[normalize-space(.)='{name}']")).await?.click().await?;
+    browser.click(&format!("//ul[@aria-label='Shapes']//button[normalize-space(.)='{name}']")).await?;
     browser.reads(&format!("Draw: {}", name.to_lowercase())).await?;
     let (a, b) = (on_screen(browser, &before, from.0, from.1).await?, on_screen(browser, &before, to.0, to.1).await?);
     browser.drag(a, b).await?;

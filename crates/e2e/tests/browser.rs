@@ -74,7 +74,7 @@ async fn a_poster_from_an_empty_sheet_to_its_file() -> Result<()> {
 
     // another font, by its name
     browser.press("Lettering").await?;
-    browser.at("//*[@role='option']//button[contains(., 'Archivo Black')]").await?.click().await?;
+    browser.click("//*[@role='option']//button[contains(., 'Archivo Black')]").await?;
     browser.press("Close the card").await?;
     let bench = sheet(&browser, &server).await?;
     assert_eq!(bench["undo"], "font");
@@ -305,7 +305,7 @@ async fn the_demo_hangs_on_the_desk_and_screen_is_file() -> Result<()> {
     ];
     for name in names {
         browser.page.goto(&server.address).await?;
-        browser.at(&format!("//li[.//h2[.='{name}']]//a")).await?.click().await?;
+        browser.click(&format!("//li[.//h2[.='{name}']]//a")).await?;
         browser.at("//*[@data-testid='scene']").await?;
         screen_is_file(&browser, &server).await?;
         // two programs shade edges differently, and these sheets are full of them: fine bright ones on a dark ground, rims on both of

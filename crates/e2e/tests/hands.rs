@@ -59,11 +59,11 @@ async fn keys_belong_to_what_has_the_focus() -> Result<()> {
     // a chosen face; and Delete of a word that is held by its card eats no letters
     type_word(browser, "KITE").await?;
     bench.card("Lettering").await?;
-    browser.at("//*[@role='option']//button[contains(., 'Archivo')]").await?.click().await?;
+    browser.click("//*[@role='option']//button[contains(., 'Archivo')]").await?;
     browser.kept().await?;
     assert_eq!(focus(browser).await?, "");
     bench.draw("Ellipse", true, (30.0, 30.0), (90.0, 90.0)).await?;
-    browser.at("(//*[@data-form])[1]").await?.click().await?;
+    browser.click("(//*[@data-form])[1]").await?;
     let removed = bench.after(async |b| b.keys(Key::Delete + "").await).await?;
     let left = &piece(&removed, 1)["kind"]["opening"]["forms"];
     ensure!(left.as_array().map(Vec::len) == Some(1) && left[0]["shape"]["kind"] == "basic", "{left}");
@@ -229,7 +229,7 @@ async fn everything_on_the_sheet_is_reached_by_keys() -> Result<()> {
         browser.keys(Key::Escape + "").await?;
     }
     bench.card("Background").await?;
-    browser.at("//button[contains(@aria-label, 'take from the sheet')]").await?.click().await?;
+    browser.click("//button[contains(@aria-label, 'take from the sheet')]").await?;
     browser.at("//*[@data-testid='sampler']").await?;
     browser.keys(Key::Right + "").await?;
     let sampled = "return /#[0-9a-f]{6}/.test(document.querySelector('[data-testid=sampler]').innerText)";
@@ -246,7 +246,7 @@ async fn clicks_along_an_edge_wait_for_one_another() -> Result<()> {
     let laid = bench.after(async |b| bring_photo(b, "Bring in a photo", "demo/photos/balloon.jpg").await).await?;
     browser.keys(Key::Escape + "").await?;
     browser.keys("t").await?;
-    browser.at("//label[contains(., 'Follow the photo')]/input").await?.click().await?;
+    browser.click("//label[contains(., 'Follow the photo')]/input").await?;
     // faster than any answer
     let [l, t, r, b] = bounds(&laid);
     let mut chain = browser.page.action_chain();
@@ -302,7 +302,7 @@ async fn what_fills_a_window_has_handles_of_its_own() -> Result<()> {
     let disc = piece(&bench.sheet().await?, 0)["kind"]["opening"].clone();
     let grip = async |what: &str| -> Result<()> {
         let radio = format!("//*[@aria-label='A drag moves']//*[@role='radio' and starts-with(., '{what}')]");
-        Ok(browser.at(&radio).await?.click().await?)
+        browser.click(&radio).await
     };
 
     // typed at once, as large as the opening has room for

@@ -181,7 +181,7 @@ async fn two_windows_see_each_other_at_work() -> Result<()> {
     }
     // what is done in one is seen in the other
     inky_e2e::steps::type_word(&one, "QUAY").await?;
-    other.at("//nav//button[@aria-label='Select “QUAY”']").await?.click().await?;
+    other.click("//nav//button[@aria-label='Select “QUAY”']").await?;
     one.at("//*[@aria-label='Selected in another tab']").await?;
     // the same name in two ways, while one of them cannot hear of the other
     let deaf = "window.__fetch = window.fetch; window.fetch = (a, b) => String(a).includes('/changes') ? Promise.reject(new TypeError()) : window.__fetch(a, b)";

@@ -17,7 +17,7 @@ pub async fn measure(server: &Server, browser: &Browser) -> Result<()> {
     let word = add_word(server, &sheet, &mut base, "QUAY", &large).await?;
     browser.page.goto(format!("{}/sheet/{sheet}", server.address)).await?;
     pictures(browser, 1).await?;
-    browser.at("//nav//button[starts-with(@aria-label, 'Select')]").await?.click().await?;
+    browser.click("//nav//button[starts-with(@aria-label, 'Select')]").await?;
     browser.keys("f").await?;
     line("frames while a photo of 40 megapixels is slid in a word", dragged_by(browser, "fill").await?, "p95 < 33");
 
@@ -40,8 +40,8 @@ pub async fn measure(server: &Server, browser: &Browser) -> Result<()> {
     line("softness of its edge, changed and kept, on loopback", timed(60, soften).await?, "p95 < 100");
     browser.page.goto(format!("{}/sheet/{sheet}", server.address)).await?;
     pictures(browser, 1).await?;
-    browser.at("//nav//button[starts-with(@aria-label, 'Select')]").await?.click().await?;
-    browser.at("//button[starts-with(@aria-label, 'Edge: ')]").await?.click().await?;
+    browser.click("//nav//button[starts-with(@aria-label, 'Select')]").await?;
+    browser.click("//button[starts-with(@aria-label, 'Edge: ')]").await?;
     line("frames while its softness is slid in the browser", softened(browser).await?, "p95 < 100");
 
     // ten windows with a photo of 12 megapixels each

@@ -179,9 +179,9 @@ async fn answers(server: &Server, browser: &Browser) -> Result<()> {
     let body = json!({ "base": sheet["revision"], "request": Uuid::new_v4(), "gesture": null, "edits": [edit] });
     server.post(&format!("/sheets/{}/edits", sheet["id"].as_str().context("no sheet")?), body).await?;
     browser.page.refresh().await?;
-    browser.at("//nav//button[starts-with(@aria-label, 'Select')]").await?.click().await?;
+    browser.click("//nav//button[starts-with(@aria-label, 'Select')]").await?;
     inky_e2e::steps::look_for_subject(browser).await?;
-    browser.at("//button[normalize-space(.)='Keep' and not(@disabled)]").await?.click().await?;
+    browser.click("//button[normalize-space(.)='Keep' and not(@disabled)]").await?;
     browser.at("//button[.='around' and not(@disabled)]").await?;
     let code = "const done = arguments[arguments.length - 1], presses = JSON.parse(arguments[0]), times = []
         const frame = () => new Promise(requestAnimationFrame)

@@ -84,7 +84,7 @@ async fn dragged(browser: &Browser, card: usize) -> Result<(f64, f64)> {
     let scene = rect(browser, "[data-testid=scene]").await?;
     let (x, y) = ((scene[0] + scene[2] / 2.0) as i64, (scene[1] + scene[3] / 2.0) as i64);
     browser.page.action_chain().move_to(x, y).click().perform().await?;
-    browser.at(&format!("(//button[@data-form])[{card}]")).await?.click().await?;
+    browser.click(&format!("(//button[@data-form])[{card}]")).await?;
     // the form stays held; the sheet is where it was before the card took its room
     browser.press("Close the card").await?;
     browser.kept().await?;

@@ -28,7 +28,7 @@ async fn an_invitation_is_taken_and_the_sheet_looked_at_then_changed() -> Result
     browser.at("//*[@data-testid='invitation']").await?;
     ensure!(!page.current_url().await?.as_str().contains("password"), "the link stays in the address");
     browser.press("Take it").await?;
-    browser.at("//*[@data-testid='sheet-tile']//a").await?.click().await?;
+    browser.click("//*[@data-testid='sheet-tile']//a").await?;
     browser.reads("You may look at this sheet.").await?;
     ensure!(!browser.text().await?.contains("Photo"), "the shelf is there for those who look");
     // keys change nothing
@@ -47,7 +47,7 @@ async fn an_invitation_is_taken_and_the_sheet_looked_at_then_changed() -> Result
     // signed out, nothing of the sheet is left
     page.goto(&server.address).await?;
     let own = "//button[contains(., 'Ben')]";
-    browser.at(own).await?.click().await?;
+    browser.click(own).await?;
     browser.press("Sign out").await?;
     let name = browser.at("//input[@name='name']").await?;
     page.goto(format!("{}/sheet/{sheet}", server.address)).await.context("the page of the sheet")?;

@@ -174,7 +174,7 @@ async fn what_has_been_set_by_hand_can_be_seen_and_taken_back() -> Result<()> {
     for rides in [false, true] {
         if rides {
             browser.press("Strength and blend").await?;
-            bench.after(async |b| Ok(b.at("//label[contains(., 'Rides with')]").await?.click().await?)).await?;
+            bench.after(async |b| b.click("//label[contains(., 'Rides with')]").await).await?;
         }
         browser.press("Close the card").await?;
         browser.keys("o").await?;
@@ -189,10 +189,10 @@ async fn what_has_been_set_by_hand_can_be_seen_and_taken_back() -> Result<()> {
 
     // light on it, switched off and on again with what was set
     bench.card("Gloss").await?;
-    bench.after(async |b| Ok(b.at("//label[contains(., 'Light on it')]").await?.click().await?)).await?;
+    bench.after(async |b| b.click("//label[contains(., 'Light on it')]").await).await?;
     bench.number("Light from, °", "45").await?;
     for _ in 0..2 {
-        bench.after(async |b| Ok(b.at("//label[contains(., 'Light on it')]").await?.click().await?)).await?;
+        bench.after(async |b| b.click("//label[contains(., 'Light on it')]").await).await?;
     }
     assert_eq!(window(&bench.sheet().await?)["finish"]["gloss"]["light"], 45.0);
     screen_is_file(browser, &bench.server).await?;
@@ -202,9 +202,7 @@ async fn what_has_been_set_by_hand_can_be_seen_and_taken_back() -> Result<()> {
     bench.select(0).await?;
     browser.press("Add a fill").await?;
     let both = bench
-        .after(async |b| {
-            Ok(b.at("//select[contains(@aria-label, 'Another window')]/option[.='DUSK']").await?.click().await?)
-        })
+        .after(async |b| b.click("//select[contains(@aria-label, 'Another window')]/option[.='DUSK']").await)
         .await?;
     let pieces = both["sheet"]["pieces"].as_array().context("no pieces")?;
     let sea = pieces.iter().find(|p| p["kind"]["fills"][1]["paint"]["kind"] == "window").context("no window in it")?;

@@ -43,7 +43,7 @@ async fn a_drawing_keeps_its_colours_and_each_of_its_groups_can_be_reached() -> 
     browser.kept().await?;
     let inked = bench.sheet().await?;
     assert_eq!(drawing(&inked)["looks"][0]["paint"]["ink"], inked["sheet"]["inks"][0]["id"]);
-    let without = bench.after(async |b| Ok(b.at("//input[@aria-label='Show Sun']").await?.click().await?)).await?;
+    let without = bench.after(async |b| b.click("//input[@aria-label='Show Sun']").await).await?;
     assert_eq!((told(&without, "off"), told(&without, "paint")), (1, 1));
     screen_is_file(browser, &bench.server).await?;
 
@@ -54,7 +54,7 @@ async fn a_drawing_keeps_its_colours_and_each_of_its_groups_can_be_reached() -> 
     bench.number("Width, %", "60").await?;
     browser.press("Parts").await?;
     browser.press("Ribbons").await?;
-    let out = bench.after(async |b| Ok(b.at("//label[contains(., 'Climbs out')]").await?.click().await?)).await?;
+    let out = bench.after(async |b| b.click("//label[contains(., 'Climbs out')]").await).await?;
     ensure!(told(&out, "out") > 2, "the ribbons and their bows: {}", drawing(&out)["looks"]);
     screen_is_file(browser, &bench.server).await?;
 

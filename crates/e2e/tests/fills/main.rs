@@ -23,7 +23,7 @@ fn kinds(bench: &Value) -> Vec<&str> {
 async fn choose(browser: &inky_e2e::Browser, label: &str, option: &str) -> Result<()> {
     let option =
         format!("//label[starts-with(normalize-space(.), '{label}')]//option[@value='{option}' or .='{option}']");
-    Ok(browser.at(&option).await?.click().await?)
+    browser.click(&option).await
 }
 
 async fn word_with_a_photo() -> Result<Bench> {
@@ -127,7 +127,7 @@ async fn tones_and_finishes_are_the_same_on_screen_and_in_the_file() -> Result<(
     screen_is_file(browser, &bench.server).await?;
     bench.select(1).await?;
     bench.card("Edge").await?;
-    let negative = bench.after(async |b| Ok(b.at("//label[contains(., 'Negative')]").await?.click().await?)).await?;
+    let negative = bench.after(async |b| b.click("//label[contains(., 'Negative')]").await).await?;
     assert_eq!(window(&negative)["finish"]["negative"], true);
     screen_is_file(browser, &bench.server).await?;
     bench.browser.close().await
@@ -153,7 +153,7 @@ async fn inks_are_mixed_once_and_followed_everywhere() -> Result<()> {
 
     // a border, a word and its rim in this ink
     bench.card("Border").await?;
-    bench.after(async |b| Ok(b.at("//label[contains(., 'A line around')]").await?.click().await?)).await?;
+    bench.after(async |b| b.click("//label[contains(., 'A line around')]").await).await?;
     bench.after(async |b| b.press("Ink 1").await).await?;
     browser.press("Close the card").await?;
     type_word(browser, "INK").await?;

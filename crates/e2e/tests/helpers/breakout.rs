@@ -22,9 +22,7 @@ async fn bring_bar(bench: &Bench, folder: &Scratch) -> Result<()> {
     browser.press("By its own transparency").await?;
     let exact = "return document.querySelector('[data-testid=draft]') && !document.body.innerText.includes('By its own transparency')";
     browser.until("the file's own matte", async || (browser.script(exact).await.ok()? == true).then_some(())).await?;
-    let kept = bench
-        .after(async |b| Ok(b.at("//button[normalize-space(.)='Keep' and not(@disabled)]").await?.click().await?))
-        .await?;
+    let kept = bench.after(async |b| b.click("//button[normalize-space(.)='Keep' and not(@disabled)]").await).await?;
     let subject = kept["sheet"]["photos"].as_object().and_then(|p| p.values().next()).context("no photo")?;
     assert_eq!(subject["subjects"][0]["hints"]["start"], "alpha");
     Ok(())
@@ -167,8 +165,7 @@ async fn a_subject_stands_in_front_of_a_row_of_panels_and_an_opening_has_an_open
         }
     }
     browser.press("Add a form").await?;
-    let row =
-        bench.after(async |b| Ok(b.at("//ul[@aria-label='Windows to take in']//button").await?.click().await?)).await?;
+    let row = bench.after(async |b| b.click("//ul[@aria-label='Windows to take in']//button").await).await?;
     let pieces = row["sheet"]["pieces"].as_array().context("no pieces")?;
     assert_eq!((pieces.len(), window(&row)["opening"]["forms"].as_array().map(Vec::len)), (1, Some(3)));
     bring_bar(&bench, &folder).await?;
@@ -236,7 +233,7 @@ async fn a_subject_stands_in_front_of_a_row_of_panels_and_an_opening_has_an_open
     let higher = bench.after(async |b| b.drag(far, (far.0, far.1 - 20)).await).await?;
     ensure!(reach(&higher) > reach(&slid) + 5.0 && near(second(&higher, "from"), 0.5), "{}", reach(&higher));
     let cut = "(//button[normalize-space(.)='Cut here'])[2]";
-    bench.after(async |b| Ok(b.at(cut).await?.click().await?)).await?;
+    bench.after(async |b| b.click(cut).await).await?;
     let closed = bench.after(async |b| b.press("Top").await).await?;
     ensure!((top(&closed) - top(&row)).abs() < 0.01);
     bench.browser.close().await
@@ -258,7 +255,7 @@ async fn windows_of_their_own_share_a_photo_and_its_subject_stands_before_them()
     bench.select(1).await?;
     browser.press("Add a fill").await?;
     let choice = "//select[@aria-label=\"Share another window's photo\"]/option[2]";
-    let row = bench.after(async |b| Ok(b.at(choice).await?.click().await?)).await?;
+    let row = bench.after(async |b| b.click(choice).await).await?;
     let placements = |bench: &Value| -> Vec<Value> {
         let pieces = bench["sheet"]["pieces"].as_array().cloned().unwrap_or_default();
         let fills = pieces.iter().flat_map(|p| p["kind"]["fills"].as_array().cloned().unwrap_or_default());

@@ -42,7 +42,7 @@ async fn placements_are_proposed_and_colours_taken_from_the_sheet() -> Result<()
 
     // gloss on it, the same in the file
     bench.card("Gloss").await?;
-    bench.after(async |b| Ok(b.at("//label[contains(., 'Light on it')]").await?.click().await?)).await?;
+    bench.after(async |b| b.click("//label[contains(., 'Light on it')]").await).await?;
     bench.number("Rises over", "5").await?;
     screen_is_file(browser, &bench.server).await?;
 
@@ -59,9 +59,7 @@ async fn placements_are_proposed_and_colours_taken_from_the_sheet() -> Result<()
     let taken = sampled["sheet"]["background"].as_str().context("no background")?;
     ensure!(drop.contains(taken) && taken != "#ffffff", "{drop} was under the pointer, {taken} was taken");
     bench.card("Inks").await?;
-    let inked = bench
-        .after(async |b| Ok(b.at("(//button[starts-with(@title, 'Take as an ink')])[1]").await?.click().await?))
-        .await?;
+    let inked = bench.after(async |b| b.click("(//button[starts-with(@title, 'Take as an ink')])[1]").await).await?;
     let name = inked["sheet"]["inks"][0]["name"].as_str().context("no ink")?;
     ensure!(name.chars().next().is_some_and(char::is_uppercase), "{name}");
     bench.browser.close().await
@@ -85,7 +83,7 @@ async fn the_stock_drawer_gives_photos_with_their_licences() -> Result<()> {
         })
         .await?;
     drop(entry);
-    browser.at("//ul[@aria-label='In the stock drawer']/li[1]/button").await?.click().await?;
+    browser.click("//ul[@aria-label='In the stock drawer']/li[1]/button").await?;
     let credited = browser
         .until("a credit", async || {
             let now = bench.sheet().await.ok()?;

@@ -50,9 +50,7 @@ async fn another(bench: &Bench, act: impl AsyncFnOnce(&Browser) -> Result<()>) -
 }
 
 async fn keep(bench: &Bench) -> Result<Value> {
-    bench
-        .after(async |b| Ok(b.at("//button[normalize-space(.)='Keep' and not(@disabled)]").await?.click().await?))
-        .await
+    bench.after(async |b| b.click("//button[normalize-space(.)='Keep' and not(@disabled)]").await).await
 }
 
 #[tokio::test(flavor = "multi_thread")]
@@ -160,7 +158,7 @@ async fn a_matte_is_painted_shifted_traced_and_named() -> Result<()> {
     bench.card("Subject").await?;
     browser.press("Paint").await?;
     another(&bench, async |b| b.press("Last paint back").await).await?;
-    browser.at("//label[contains(., 'Inside the subject only')]//input").await?.click().await?;
+    browser.click("//label[contains(., 'Inside the subject only')]//input").await?;
     let width = browser.at(wide).await?;
     width.send_keys(Key::Control + "a").await?;
     width.send_keys("150" + Key::Enter).await?;
@@ -181,7 +179,7 @@ async fn a_matte_is_painted_shifted_traced_and_named() -> Result<()> {
     bench.card("Subject").await?;
     browser.press("+ Another").await?;
     browser.press("Trace …").await?;
-    browser.at("//label[contains(., 'Follow the photo')]//input").await?.click().await?;
+    browser.click("//label[contains(., 'Follow the photo')]//input").await?;
     for corner in [(0.2, 0.86), (0.5, 0.86), (0.5, 0.98), (0.2, 0.98), (0.2, 0.86)] {
         let (x, y) = at(corner);
         browser.page.action_chain().move_to(x, y).click().perform().await?;
@@ -190,7 +188,7 @@ async fn a_matte_is_painted_shifted_traced_and_named() -> Result<()> {
     browser.until("the traced matte", async || browser.script(SHOWN).await.ok()?.is_string().then_some(())).await?;
     // its edge: hard, and wider by twenty pixels
     browser.press("Edge").await?;
-    another(&bench, async |b| Ok(b.at("//label[contains(., 'Hair and fluff')]//input").await?.click().await?)).await?;
+    another(&bench, async |b| b.click("//label[contains(., 'Hair and fluff')]//input").await).await?;
     let shift = browser.at("//label[starts-with(normalize-space(.), 'Shift')]/following-sibling::input").await?;
     another(&bench, async |_| {
         shift.send_keys(Key::Control + "a").await?;

@@ -73,7 +73,7 @@ impl<'a> Hand<'a> {
     /// Clicks an element.
     pub async fn click(&mut self, xpath: &str) -> Result<()> {
         self.steps += 1;
-        self.browser().at(xpath).await?.click().await?;
+        self.browser().click(xpath).await?;
         self.browser().kept().await
     }
 

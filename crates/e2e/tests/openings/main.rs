@@ -68,7 +68,7 @@ async fn shapes_cells_lines_bends_and_pulled_corners() -> Result<()> {
     bench.draw("Ellipse", false, (120.0, 90.0), (220.0, 190.0)).await?;
     bench.draw("Ellipse", true, (180.0, 90.0), (280.0, 190.0)).await?;
     // seen before it is made
-    browser.at("//*[@aria-label='Join of “Ellipse”']//button[@aria-label='Drop shared']").await?.click().await?;
+    browser.click("//*[@aria-label='Join of “Ellipse”']//button[@aria-label='Drop shared']").await?;
     let hollow = browser
         .until("the join", async || {
             let now = bench.sheet().await.ok()?;
@@ -91,8 +91,7 @@ async fn shapes_cells_lines_bends_and_pulled_corners() -> Result<()> {
     bench.draw("Ellipse", false, (150.0, 60.0), (270.0, 180.0)).await?;
     bench.open_form(0).await?;
     browser.press("Line").await?;
-    let ring =
-        bench.after(async |b| Ok(b.at("//label[contains(., 'line along its edge')]").await?.click().await?)).await?;
+    let ring = bench.after(async |b| b.click("//label[contains(., 'line along its edge')]").await).await?;
     assert_eq!(contours(&ring), 2, "an outer and an inner edge");
     browser.press("Close the card").await?;
     bench.undo_all().await?;
@@ -227,24 +226,16 @@ async fn a_painted_area_stays_soft_on_screen_and_in_the_file() -> Result<()> {
     assert!(tones.len() > 12, "{tones:?}");
     // a clear shape cut out of it
     bench.draw("Star", true, (170.0, 110.0), (250.0, 180.0)).await?;
-    bench
-        .after(async |b| {
-            Ok(b.at("//*[@aria-label='Join of “Star”']//button[@aria-label='Cut away']").await?.click().await?)
-        })
-        .await?;
+    bench.after(async |b| b.click("//*[@aria-label='Join of “Star”']//button[@aria-label='Cut away']").await).await?;
     screen_is_file(browser, &bench.server).await?;
-    browser.at("//nav//button[starts-with(@aria-label, 'Select')]").await?.click().await?;
+    browser.click("//nav//button[starts-with(@aria-label, 'Select')]").await?;
     bench
-        .after(async |b| {
-            Ok(b.at("//*[@aria-label='Join of “Star”']//button[@aria-label='Drop shared']").await?.click().await?)
-        })
+        .after(async |b| b.click("//*[@aria-label='Join of “Star”']//button[@aria-label='Drop shared']").await)
         .await?;
     screen_is_file(browser, &bench.server).await?;
 
     // bent, and as a list with the star that is turned: it fades all the same
-    let select = async || -> Result<()> {
-        Ok(browser.at("//nav//button[starts-with(@aria-label, 'Select')]").await?.click().await?)
-    };
+    let select = async || -> Result<()> { browser.click("//nav//button[starts-with(@aria-label, 'Select')]").await };
     select().await?;
     bench.open_form(0).await?;
     browser.press("Bend").await?;
@@ -386,7 +377,7 @@ async fn a_contour_follows_the_photo_and_steps_inside() -> Result<()> {
 
     browser.press("Add a shape").await?;
     browser.press("Trace a contour").await?;
-    browser.at("//label[contains(., 'edge')]/input[@type='checkbox']").await?.click().await?;
+    browser.click("//label[contains(., 'edge')]/input[@type='checkbox']").await?;
     for place in places {
         let (x, y) = on_sheet(place.context("no edge at this height")?);
         let (x, y) = on_screen(browser, &laid, x, y).await?;
@@ -401,7 +392,7 @@ async fn a_contour_follows_the_photo_and_steps_inside() -> Result<()> {
     // closed over the middle of the balloon
     let middle = on_sheet((f64::from(width) / 2.0, f64::from(top + height / 4)));
     let (x, y) = on_screen(browser, &laid, middle.0, middle.1).await?;
-    browser.at("//label[contains(., 'edge')]/input[@type='checkbox']").await?.click().await?;
+    browser.click("//label[contains(., 'edge')]/input[@type='checkbox']").await?;
     browser.page.action_chain().move_to(x, y).click().perform().await?;
     let first = bench.middle("[data-testid=node]").await?;
     browser.page.action_chain().move_to(first.0, first.1).click().perform().await?;
