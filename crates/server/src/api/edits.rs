@@ -18,6 +18,7 @@ use inky_core::library::LoadedLibrary;
 use inky_core::scene::Keys;
 use inky_core::sheet::{Piece, PieceId, Sheet, SheetId};
 use std::sync::Arc;
+use std::time::Duration;
 
 /// How often a change is computed anew because another server was faster.
 const TRIES: usize = 20;
@@ -34,7 +35,7 @@ pub(super) async fn edit(
     }
     let edits = Arc::new(edits);
     let _turn = app.turns.of(id).await;
-    for _ in 0..TRIES {
+    for tried in 0..TRIES {
         let row = app.sheet_for(id, author).await?.ok_or(NO_SHEET)?;
         // what was made for the present sheet was not kept before
         if row.head.revision != base && app.store.requested(id, request).await?.is_some() {
@@ -67,10 +68,17 @@ pub(super) async fn edit(
             }
             Written::Repeated => return answer(&app, id, author, base).await,
             Written::NoSheet => return Err(NO_SHEET),
-            Written::Stale => {}
+            Written::Stale => give_way(tried).await,
         }
     }
     Err(ApiError::Refused("Too many changes are made to this sheet at once. Do it again.".into()))
+}
+
+/// Waits for a moment that grows with the tries and is another one at every server: those that met once do not go on meeting.
+async fn give_way(tried: usize) {
+    let most = 4_u128 << tried.min(5);
+    let wait = uuid::Uuid::new_v4().as_u128() % most;
+    tokio::time::sleep(Duration::from_millis(wait as u64)).await;
 }
 
 /// What edits make of a sheet, ready to be kept.
@@ -190,7 +198,7 @@ async fn step(
 ) -> Result<Json<BenchChange>, ApiError> {
     let StepRequest { base, request } = asked;
     let _turn = app.turns.of(id).await;
-    for _ in 0..TRIES {
+    for tried in 0..TRIES {
         let row = app.sheet_for(id, author).await?.ok_or(NO_SHEET)?;
         if app.store.requested(id, request).await?.is_some() {
             return answer(&app, id, author, base).await;
@@ -227,7 +235,7 @@ async fn step(
             }
             Written::Repeated => return answer(&app, id, author, base).await,
             Written::NoSheet => return Err(NO_SHEET),
-            Written::Stale => {}
+            Written::Stale => give_way(tried).await,
         }
     }
     Err(ApiError::Refused("Too many changes are made to this sheet at once. Do it again.".into()))
