@@ -6,7 +6,7 @@ use anyhow::{Result, ensure};
 use std::fmt;
 use std::sync::Arc;
 use std::sync::atomic::{AtomicBool, AtomicUsize, Ordering};
-use std::time::{Duration, Instant};
+use std::time::Duration;
 use tokio::sync::{RwLock, RwLockWriteGuard};
 use tokio::task::JoinHandle;
 use uuid::Uuid;
@@ -112,13 +112,7 @@ async fn work(mut tab: Tab, stop: Arc<AtomicBool>, held: Arc<RwLock<()>>) -> Res
     while !stop.load(Ordering::Relaxed) {
         tokio::time::sleep(Duration::from_millis(tab.chance.u64(20..200))).await;
         let _free = held.read().await;
-        if tab.moves > 0 && tab.chance.u32(..8) == 0 {
-            tab.undo().await?;
-        } else {
-            let begun = Instant::now();
-            tab.shift().await?;
-            times.push(begun.elapsed());
-        }
+        times.extend(tab.goes_on().await?);
     }
     Ok((tab.done, times))
 }

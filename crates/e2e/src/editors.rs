@@ -72,13 +72,7 @@ async fn work(mut tab: Tab, until: Instant) -> Result<(Done, Vec<Duration>)> {
     while Instant::now() < until {
         // somebody who thinks before the next edit
         tokio::time::sleep(Duration::from_millis(tab.chance.u64(500..1500))).await;
-        if tab.moves > 0 && tab.chance.u32(..8) == 0 {
-            tab.undo().await?;
-        } else {
-            let begun = Instant::now();
-            tab.shift().await?;
-            times.push(begun.elapsed());
-        }
+        times.extend(tab.goes_on().await?);
     }
     Ok((tab.done, times))
 }

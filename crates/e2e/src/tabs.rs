@@ -7,7 +7,7 @@ use reqwest::{Method, StatusCode};
 use serde_json::{Value, json};
 use std::sync::Arc;
 use std::sync::atomic::{AtomicUsize, Ordering};
-use std::time::Duration;
+use std::time::{Duration, Instant};
 use uuid::Uuid;
 
 /// Millimetres of one move: a power of two, so that sums are exact.
@@ -128,6 +128,20 @@ impl Tab {
         self.moves += 1;
         self.done.edits += 1;
         self.look(&answer)
+    }
+
+    /// Does what comes next: most often a move, of which it says how long the answer took; once of eight times it takes its last move back.
+    ///
+    /// # Errors
+    /// An answer that is not what it has to be.
+    pub async fn goes_on(&mut self) -> Result<Option<Duration>> {
+        if self.moves > 0 && self.chance.u32(..8) == 0 {
+            self.undo().await?;
+            return Ok(None);
+        }
+        let begun = Instant::now();
+        self.shift().await?;
+        Ok(Some(begun.elapsed()))
     }
 
     /// Takes its last move back.
