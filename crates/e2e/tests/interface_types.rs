@@ -1,6 +1,6 @@
 //! The types that the interface is written in are written here; `./test` says so if they changed.
 
-use inky_core::edit::OpeningChange;
+use inky_core::edit::{Amended, OpeningChange};
 use inky_core::handles::CellView;
 use inky_core::palette::InkProposal;
 use inky_core::placements::PlacementProposal;
@@ -20,6 +20,7 @@ fn write<T: TS + 'static>() {
 #[test]
 fn types_are_written() {
     write::<AccountView>();
+    write::<Amended>();
     write::<Invitation>();
     write::<LinkSaid>();
     write::<MembersView>();

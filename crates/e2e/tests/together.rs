@@ -68,8 +68,10 @@ fn shadow() -> Value {
     json!({ "place": "behind", "tint": { "colour": "#141b34" }, "strength": 0.5, "angle": 60.0, "distance": 5.0, "spread": 0.0, "size": 6.0 })
 }
 
-fn finish(piece: &str, finish: Value) -> Value {
-    json!([{ "edit": "set_finish", "piece": piece, "finish": finish }])
+/// A new member of a finish; the others stay as they are.
+fn finish(piece: &str, member: &str, value: Value) -> Value {
+    let change = json!({ "op": "add", "path": member, "value": value });
+    json!([{ "edit": "amend", "of": "finish", "piece": piece, "changes": [change] }])
 }
 
 fn moved(piece: &str, dx: f64) -> Value {
@@ -85,8 +87,8 @@ async fn what_two_tabs_do_goes_together_or_is_said() -> Result<()> {
     let piece = fresh();
     let base = a.made(1, boxed(&piece)).await?;
     // a rim in one tab and a shadow in the other, both made for the same sheet: both stay
-    a.made(base, finish(&piece, json!({ "rims": [rim()] }))).await?;
-    let now = b.made(base, finish(&piece, json!({ "shadows": [shadow()] }))).await?;
+    a.made(base, finish(&piece, "/rims", json!([rim()]))).await?;
+    let now = b.made(base, finish(&piece, "/shadows", json!([shadow()]))).await?;
     let kept = b.bench().await?["sheet"]["pieces"][0]["kind"]["finish"].clone();
     ensure!(kept["rims"][0]["width"] == 2.0 && kept["shadows"][0]["distance"] == 5.0, "{kept}");
     // the answer to the second one brings the first one along

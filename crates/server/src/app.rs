@@ -147,11 +147,11 @@ impl App {
 
     /// What a sheet refers to, and what edits to it bring in.
     pub(crate) async fn library(&self, sheet: &Sheet, edits: &[Edit]) -> Result<LoadedLibrary, PictureError> {
-        let fonts: Vec<FontId> = sheet.fonts.keys().chain(edits.iter().flat_map(Edit::fonts)).cloned().collect();
+        let fonts: Vec<FontId> = sheet.fonts.keys().cloned().chain(edits.iter().flat_map(Edit::fonts)).collect();
         let fonts = self.fonts_with(&fonts).await?;
         let mut library = LoadedLibrary { fonts, memos: Arc::clone(&self.memos), ..LoadedLibrary::default() };
         let drawings: Vec<DrawingId> =
-            sheet.drawings.keys().chain(edits.iter().flat_map(Edit::drawings)).cloned().collect();
+            sheet.drawings.keys().cloned().chain(edits.iter().flat_map(Edit::drawings)).collect();
         for id in drawings {
             if let Some(drawing) = self.drawing(&id).await? {
                 library.drawings.insert(id, drawing);
@@ -164,9 +164,9 @@ impl App {
             }
         }
         let subjects = sheet.photos.values().flat_map(|p| &p.subjects).map(|s| &s.matte);
-        for id in subjects.chain(edits.iter().filter_map(Edit::subject)) {
-            if let Some(matte) = self.matte(id).await? {
-                library.mattes.insert(id.clone(), matte);
+        for id in subjects.cloned().chain(edits.iter().flat_map(Edit::subjects)) {
+            if let Some(matte) = self.matte(&id).await? {
+                library.mattes.insert(id, matte);
             }
         }
         Ok(library)

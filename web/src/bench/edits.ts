@@ -4,10 +4,12 @@ import type { Bench } from '../types/Bench'
 import type { BenchChange } from '../types/BenchChange'
 import type { Edit } from '../types/Edit'
 import type { EditRequest } from '../types/EditRequest'
+import type { Sheet } from '../types/Sheet'
 import type { Similarity } from '../types/Similarity'
 import type { StepRequest } from '../types/StepRequest'
 import type { Tentative } from '../types/Tentative'
 import type { TentativeRequest } from '../types/TentativeRequest'
+import { amending } from './amend'
 import { allForms } from './formTree'
 import { bench } from './store'
 
@@ -65,10 +67,10 @@ async function takeOverChange(by: BenchChange) {
 }
 
 /** Sends what `ask` makes of the present revision, and takes over what came of it. */
-async function send(path: string, ask: (base: number) => object) {
+async function send(path: string, ask: (base: number, sheet: Sheet) => object) {
   const present = bench.get().bench
   if (!present) throw new Error('There is no sheet here.')
-  const body = ask(present.revision)
+  const body = ask(present.revision, present.sheet)
   try {
     await takeOverChange(await patiently(() => call<BenchChange>('POST', `/sheets/${present.id}/${path}`, body), useNotices.getState().setAway))
   } catch (error) {
@@ -90,7 +92,7 @@ export async function edit(change: Edit | Edit[] | (() => Made), gesture: string
     return await enqueue(async () => {
       const edits = [made() ?? []].flat()
       if (edits.length === 0) return false
-      await send('edits', (base): EditRequest => ({ base, request: crypto.randomUUID(), gesture, edits }))
+      await send('edits', (base, sheet): EditRequest => ({ base, request: crypto.randomUUID(), gesture, edits: amending(edits, sheet) }))
       return true
     })
   } catch (error) {
@@ -151,7 +153,7 @@ async function ask() {
     next = null
     const present = bench.get().bench
     if (!present) break
-    const body: TentativeRequest = { base: present.revision, edits }
+    const body: TentativeRequest = { base: present.revision, edits: amending(edits, present.sheet) }
     try {
       const answer = await call<Tentative>('POST', `/sheets/${present.id}/tentative`, body)
       if (answer.tried === 'newer') takeOver(answer.bench)

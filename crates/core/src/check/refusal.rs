@@ -77,6 +77,10 @@ pub enum Refusal {
     Resolution,
     #[error("{0} is not a number that can be used here.")]
     Number(&'static str),
+    #[error("What was to be changed is no longer as it was. Do it again.")]
+    Misfit,
+    #[error("Up to {} members of a thing are changed at once.", limits::CHANGES)]
+    TooManyChanges,
     #[error("This file says of itself what cannot be: {0}.")]
     Inconsistent(&'static str),
 }

@@ -20,6 +20,9 @@ use kurbo::{Rect, Shape};
 /// # Errors
 /// A sentence that says why the edit cannot be made; nothing of it has happened then.
 pub fn apply(sheet: &Sheet, edit: &Edit, library: &dyn Library) -> Result<Sheet, Refusal> {
+    if let Some(whole) = edit.whole(sheet)? {
+        return apply(sheet, &whole, library);
+    }
     let mut next = sheet.clone();
     change(&mut next, edit, library)?;
     row::keep_together(sheet, &mut next);
@@ -31,6 +34,8 @@ pub fn apply(sheet: &Sheet, edit: &Edit, library: &dyn Library) -> Result<Sheet,
 
 fn change(sheet: &mut Sheet, edit: &Edit, library: &dyn Library) -> Result<(), Refusal> {
     match edit {
+        // made as a whole by `apply`
+        Edit::Amend { .. } => return Err(Refusal::Misfit),
         Edit::RenameSheet { name } => {
             check::name(name)?;
             sheet.name = name.trim().to_owned();

@@ -1,5 +1,6 @@
 //! Every edit there is.
 
+use super::amend::{Amended, MemberChange, named};
 use super::opening_change::OpeningChange;
 use crate::cutout::Hints;
 use crate::sheet::{
@@ -14,6 +15,13 @@ use ts_rs::TS;
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, TS)]
 #[serde(tag = "edit", rename_all = "snake_case")]
 pub enum Edit {
+    /// Some members of a value; the others stay as they are.
+    Amend {
+        #[serde(flatten)]
+        #[ts(flatten)]
+        of: Amended,
+        changes: Vec<MemberChange>,
+    },
     RenameSheet {
         name: String,
     },
@@ -310,29 +318,34 @@ impl Edit {
     }
 
     /// The fonts it sets type in, to be looked up beforehand.
-    pub fn fonts(&self) -> Vec<&FontId> {
+    pub fn fonts(&self) -> Vec<FontId> {
         match self {
+            Edit::Amend { changes, .. } => named(changes, "font").into_iter().map(FontId).collect(),
             Edit::AddLettering { font, .. } | Edit::Opening { change: OpeningChange::AddWord { font, .. }, .. } => {
-                vec![font]
+                vec![font.clone()]
             }
-            Edit::SetLettering { lettering, .. } => vec![&lettering.font],
-            _ => self.form().into_iter().flat_map(Form::letterings).map(|l| &l.font).collect(),
+            Edit::SetLettering { lettering, .. } => vec![lettering.font.clone()],
+            _ => self.form().into_iter().flat_map(Form::letterings).map(|l| l.font.clone()).collect(),
         }
     }
 
     /// The drawings it brings in, to be looked up beforehand.
-    pub fn drawings(&self) -> Vec<&DrawingId> {
+    pub fn drawings(&self) -> Vec<DrawingId> {
         match self {
-            Edit::AddFill { fill, .. } | Edit::SetFill { fill, .. } => fill.drawings(),
-            _ => self.form().map(Form::drawings).unwrap_or_default(),
+            Edit::Amend { changes, .. } => named(changes, "drawing").into_iter().map(DrawingId).collect(),
+            Edit::AddFill { fill, .. } | Edit::SetFill { fill, .. } => fill.drawings().into_iter().cloned().collect(),
+            _ => self.form().map(Form::drawings).unwrap_or_default().into_iter().cloned().collect(),
         }
     }
 
-    /// The subject it refers to, to be looked up beforehand.
-    pub fn subject(&self) -> Option<&SubjectId> {
+    /// The subjects it refers to, to be looked up beforehand.
+    pub fn subjects(&self) -> Vec<SubjectId> {
         match self {
-            Edit::SetSubject { subject, .. } => Some(&subject.matte),
-            _ => None,
+            Edit::Amend { of: Amended::Subject { .. }, changes } => {
+                named(changes, "matte").into_iter().map(SubjectId).collect()
+            }
+            Edit::SetSubject { subject, .. } => vec![subject.matte.clone()],
+            _ => Vec::new(),
         }
     }
 }

@@ -3,6 +3,7 @@
 //! [`apply`] is the only way a stored sheet changes: it checks an edit against the sheet and the limits, and gives the new
 //! sheet or a sentence that says why not. The old sheet is left as it was.
 
+mod amend;
 mod apply;
 mod breakout;
 mod edits;
@@ -18,6 +19,7 @@ mod subjects;
 mod target;
 
 pub use crate::check::Refusal;
+pub use amend::{Amended, MemberChange};
 pub use apply::apply;
 pub use edits::{Edit, Fit, Grip};
 pub use opening_change::OpeningChange;

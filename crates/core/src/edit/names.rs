@@ -17,6 +17,10 @@ impl Edit {
     pub fn name(&self, sheet: &Sheet) -> String {
         let label = |id: &PieceId| sheet.piece(*id).map_or("piece".into(), |p| short(&p.label(sheet)));
         match self {
+            Edit::Amend { .. } => match self.whole(sheet) {
+                Ok(Some(whole)) => whole.name(sheet),
+                _ => "change".into(),
+            },
             Edit::RenameSheet { .. } => "rename the sheet".into(),
             Edit::ResizeSheet { .. } => "size of the sheet".into(),
             Edit::SetBackground { .. } | Edit::SetBackdrop { .. } => "background".into(),
@@ -103,6 +107,7 @@ impl Edit {
     /// Whether it adds something to a sheet: what people do to it in the same breath is still called that.
     pub fn adds(&self, sheet: &Sheet) -> bool {
         match self {
+            Edit::Amend { .. } => matches!(self.whole(sheet), Ok(Some(whole)) if whole.adds(sheet)),
             Edit::AddLettering { .. }
             | Edit::AddWindow { .. }
             | Edit::AddPicture { .. }

@@ -70,6 +70,8 @@ pub mod limits {
     pub const SHADOWS: usize = 20;
     /// Open sides of one opening.
     pub const OPEN_SIDES: usize = 16;
+    /// Members of a value that one edit names.
+    pub const CHANGES: usize = 2_000;
     /// Subjects of one photo.
     pub const SUBJECTS: usize = 20;
     /// Inks of one sheet.

@@ -1,6 +1,7 @@
 //! Tests of the core, a file for each of its words.
 
 mod along;
+mod amending;
 mod bend;
 mod breakout_edges;
 mod brush;

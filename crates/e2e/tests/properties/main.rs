@@ -1,13 +1,13 @@
 //! Whatever people do to a sheet, it stays a sheet: it keeps to the limits, and its scene is well-formed SVG.
 
 use inky_core::check::check_sheet;
-use inky_core::edit::apply;
+use inky_core::edit::{Edit, apply};
 use inky_core::scene::scene;
 use inky_core::scene::svg::PictureFiles;
 use inky_core::scene::tree::Source;
 use inky_core::sheet::Sheet;
 use inky_trials::random::edit;
-use inky_trials::{library, start};
+use inky_trials::{amending, library, start};
 use proptest::prelude::*;
 use usvg::roxmltree::Document;
 
@@ -30,6 +30,11 @@ fn cases(usual: u32) -> u32 {
     std::env::var("PROPTEST_CASES").ok().and_then(|v| v.parse().ok()).unwrap_or(usual)
 }
 
+/// Whether it is the same after its way as JSON, which knows no infinite numbers.
+fn can_be_sent(edit: &Edit) -> bool {
+    serde_json::from_str::<Edit>(&serde_json::to_string(edit).unwrap()).is_ok_and(|e| e == *edit)
+}
+
 proptest! {
     #![proptest_config(ProptestConfig { cases: cases(300), failure_persistence: None, ..ProptestConfig::default() })]
 
@@ -38,7 +43,13 @@ proptest! {
         let library = library();
         let mut sheet = start(&library);
         for edit in &edits {
-            match apply(&sheet, edit, &library) {
+            let made = apply(&sheet, edit, &library);
+            // naming the members that change does the same, and is called the same
+            if let Some(amend) = amending(edit, &sheet).filter(|_| can_be_sent(edit)) {
+                prop_assert_eq!(&apply(&sheet, &amend, &library), &made, "{:?}", amend);
+                prop_assert_eq!(amend.name(&sheet), edit.name(&sheet));
+            }
+            match made {
                 Ok(next) => {
                     prop_assert_eq!(check_sheet(&next), Ok(()), "after {:?}", edit);
                     // what is stored is what is read again
