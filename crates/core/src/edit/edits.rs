@@ -1,6 +1,6 @@
 //! Every edit there is.
 
-use super::amend::{Amended, MemberChange, named};
+use super::member_change::{Amended, MemberChange, named};
 use super::opening_change::OpeningChange;
 use crate::cutout::Hints;
 use crate::sheet::{

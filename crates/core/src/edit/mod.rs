@@ -10,6 +10,7 @@ mod edits;
 mod fills;
 mod forms;
 mod inks;
+mod member_change;
 mod moves;
 mod names;
 mod opening;
@@ -19,7 +20,7 @@ mod subjects;
 mod target;
 
 pub use crate::check::Refusal;
-pub use amend::{Amended, MemberChange};
 pub use apply::apply;
 pub use edits::{Edit, Fit, Grip};
+pub use member_change::{Amended, MemberChange};
 pub use opening_change::OpeningChange;
