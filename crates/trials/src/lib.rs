@@ -6,6 +6,7 @@
 mod amending;
 mod library;
 pub mod random;
+pub mod subjects;
 mod targets;
 
 pub use amending::amending;

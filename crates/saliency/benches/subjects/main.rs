@@ -1,62 +1,59 @@
-//! How well subjects are found, and how quickly strokes are answered. Prints a table: the rendered photos with their exact mattes, and composites
-//! made here (hair, spokes, limbs), all at 1,600 pixels on the long side; then the single steps beside those of OpenCV and pymatting.
+//! How well subjects are found, and how quickly strokes are answered. Prints two tables: overlap with the exact masks in a box and after each of a
+//! robot's strokes, on the rendered photos and on composites that are hard to find; and how exact edges are. Then the single steps beside those of
+//! OpenCV and pymatting. All at 1,600 pixels on the long side.
 //!
-//! `cargo bench --workspace --profile dev --bench subjects`, with `-- balloon hair` for these alone and without the peers.
+//! `cargo bench --workspace --profile dev --bench subjects`, with `-- balloon hair` for these alone and without the peers, and with
+//! `-- seed=7` for other composites of the same kinds. `-- overlap` leaves out the second table, `-- pictures=DIR` writes what was found after each
+//! stroke.
 
-mod composites;
 mod peers;
 
-use image::{GrayImage, RgbaImage};
+use image::{Rgba, RgbaImage};
 use inky_core::breakout::trace;
-use inky_core::cutout::regions::depth;
 use inky_core::cutout::steps::{colours_of, foreground};
-use inky_core::cutout::{
-    Hints, PhotoBox, Standout, Start, SubjectStroke, Unwatched, WorkingPhoto, draft, find_subject, finish_subject, iou,
-};
+use inky_core::cutout::{Hint, Hints, Standout, Start, Unwatched, find_subject, finish_subject};
 use inky_core::grid::Grid;
 use inky_core::photo::{decode, resize};
 use inky_saliency::Network;
+use inky_trials::subjects::{Case, Robot, Round, Stroking, backdrops, hard_ones};
 use peak_alloc::PeakAlloc;
 use std::path::Path;
-use std::time::Instant;
 
 #[global_allocator]
 static MEMORY: PeakAlloc = PeakAlloc;
 
 const LONG: u32 = 1600;
 /// Strokes over what is wrong, one after the other.
-const STROKES: usize = 6;
-
-/// A photo with its exact matte, and the subject's own colours where they are known.
-pub struct Case {
-    pub name: String,
-    pub photo: RgbaImage,
-    pub truth: Grid<f32>,
-    pub colours: Option<RgbaImage>,
-}
+const STROKES: usize = 4;
+/// The composites that are made where no seed is given.
+const SEED: u64 = 1;
 
 fn main() {
     let args: Vec<String> = std::env::args().skip(1).collect();
     if args.iter().any(|a| a == "--list") {
         return;
     }
-    let only: Vec<&String> = args.iter().filter(|a| !a.starts_with('-')).collect();
+    let seed = args.iter().find_map(|a| a.strip_prefix("seed=")?.parse().ok()).unwrap_or(SEED);
+    let pictures = args.iter().find_map(|a| a.strip_prefix("pictures="));
+    let overlap = args.iter().any(|a| a == "overlap");
+    let only = args.iter().filter(|a| !a.starts_with('-') && !a.contains('=') && *a != "overlap");
+    let only: Vec<&String> = only.collect();
     let wanted = |name: &str| only.is_empty() || only.iter().any(|o| name.contains(*o));
     let network = Network::load().expect("the network");
     let photos = ["octopus-kite", "balloon", "diamond-kite", "woolly-sheep", "dandelion"];
     let photos = photos.into_iter().filter(|name| wanted(name)).map(rendered);
-    println!(
-        "{:<16}{:>9}{:>9}{:>9}{:>9}{:>9}{:>9}{:>9}",
-        "", "box", "strokes", "SAD", "mask", "plain", "colours", "stroke"
-    );
-    println!("{:<16}{:>9}{:>9}{:>9}{:>9}{:>9}{:>9}{:>9}", "", "IoU", "IoU", "", "SAD", "SAD", "error", "ms");
-    let mut sums = [[0.0_f64; 7]; 2];
-    let mut counts = [0.0_f64; 2];
-    let drawn = composites::all(&backdrops()).into_iter().filter(|c| wanted(&c.name));
+    let drawn = hard_ones(&backdrops(["dunes.jpg", "lanterns.jpg"].map(read).into()), seed);
+    let drawn = drawn.into_iter().filter(|c| wanted(&c.name));
     let cases = photos.map(|c| (0, c)).chain(drawn.map(|c| (1, c)));
+    println!(
+        "{:<18}{:>7}{:>7}{:>7}{:>7}{:>7}{:>7}{:>7}{:>7}",
+        "overlap (IoU)", "box", "best", "1", "2", "3", "4", "loss", "ms"
+    );
+    let mut sums = [[0.0_f64; 8]; 2];
+    let mut counts = [0.0_f64; 2];
     let mut told = Vec::new();
     for (set, case) in cases {
-        let (figures, hints) = measure(&case, &network);
+        let (figures, hints) = found(&case, &network, pictures);
         print(&case.name, &figures);
         counts[set] += 1.0;
         sums[set].iter_mut().zip(figures).for_each(|(s, f)| *s += f);
@@ -64,6 +61,14 @@ fn main() {
     }
     for (name, set) in [("mean of photos", 0), ("mean of composites", 1)] {
         print(name, &sums[set].map(|s| s / counts[set]));
+    }
+    if overlap {
+        return;
+    }
+    println!("\n{:<18}{:>9}{:>9}{:>9}{:>9}", "edges", "matte", "mask", "plain", "colours");
+    for (case, hints) in &told {
+        let [sad, by_mask, plain, colours] = edges(case, hints, &network);
+        println!("{:<18}{sad:>9.1}{by_mask:>9.1}{plain:>9.1}{colours:>9.1}", case.name);
     }
     if !only.is_empty() {
         return;
@@ -83,48 +88,69 @@ fn main() {
     peers::compare(&told, &MEMORY);
 }
 
-fn print(name: &str, f: &[f64; 7]) {
-    let [by_box, by_strokes, sad, by_mask, plain, colours, stroke] = f;
-    println!("{name:<18}{by_box:>7.3}{by_strokes:>9.3}{sad:>9.1}{by_mask:>9.1}{plain:>9.1}{colours:>9.1}{stroke:>9.0}");
+fn print(name: &str, f: &[f64; 8]) {
+    let [by_box, best, one, two, three, four, loss, time] = f;
+    println!("{name:<18}{by_box:>7.3}{best:>7.3}{one:>7.3}{two:>7.3}{three:>7.3}{four:>7.3}{loss:>7.3}{time:>7.0}");
 }
 
-/// IoU from a box, from a box and six strokes over what is wrong, the SAD of the latter's matte, the SAD from a correct mask and that of the mask itself, the mean
-/// error of the edge's colours where the matte is given, and the milliseconds that a stroke takes; and the strokes.
-fn measure(case: &Case, network: &Network) -> ([f64; 7], Hints) {
-    let hard = hard(&case.truth);
-    let overlap = |matte: &GrayImage| iou(&Grid::above(matte, 127), &hard);
-    let within = Some(around(&hard));
-    let by_box = find_subject(&case.photo, &Hints::within(within), network, &Unwatched);
-    let by_box = by_box.map_or(0.0, |s| overlap(&s.matte));
-
-    let mut hints = Hints::within(within);
-    let standout = Standout::find(&case.photo, within.as_ref(), network, &Unwatched).expect("a box around the subject");
-    let working = WorkingPhoto::new(&case.photo);
-    let (mut times, mut before) = (Vec::new(), None);
-    for _ in 0..=STROKES {
-        let start = Instant::now();
-        let now = draft(&working, &standout, &hints, before.as_ref(), &Unwatched);
-        if !hints.strokes.is_empty() {
-            times.push(start.elapsed().as_secs_f64() * 1e3);
-        }
-        let found = now.as_ref().map_or(hard.map(|_| false), |d| {
-            Grid::from_gray(&d.matte()).resized(hard.width, hard.height).map(|a| a > 0.5)
-        });
-        before = now.ok();
-        hints.strokes.extend(stroke(&found, &hard).filter(|_| hints.strokes.len() < STROKES));
+/// IoU in a box, of the best candidate there, and after each of four strokes; the most that a stroke took away, and the milliseconds that one
+/// takes; and the strokes.
+fn found(case: &Case, network: &Network, pictures: Option<&str>) -> ([f64; 8], Hints) {
+    let robot = Robot::look(case, network);
+    let by = |start, strokes| robot.correct(start, Stroking { pick: 0, strokes });
+    let (rounds, hints) = by(Start::Search, STROKES);
+    if let Some(folder) = pictures {
+        picture(case, &rounds, folder);
     }
+    // where nothing is wrong any more, no stroke is drawn
+    let at = |k: usize| rounds.get(k).or(rounds.last()).map_or(0.0, |r| r.iou);
+    let others = [Start::Salient, Start::Colours, Start::Apart].map(|start| by(start, 0).0[0].iou);
+    let best = others.into_iter().fold(at(0), f64::max);
+    let loss = rounds.windows(2).map(|w| w[0].iou - w[1].iou).fold(0.0, f64::max);
+    let mut times: Vec<f64> = rounds.iter().skip(1).map(|r| r.time.as_secs_f64() * 1e3).collect();
     times.sort_by(f64::total_cmp);
-    let found = finish_subject(&case.photo, &standout, &hints, &Unwatched);
-    let (by_strokes, sad) =
-        found.map_or((0.0, f64::NAN), |s| (overlap(&s.matte), difference(&Grid::from_gray(&s.matte), &case.truth)));
+    let time = times.get(times.len() / 2).copied().unwrap_or(0.0);
+    ([at(0), best, at(1), at(2), at(3), at(4), loss, time], hints)
+}
 
+/// Writes the photo, and beside it what was found after each stroke: what is missing red, what is too much blue, the stroke white or black.
+fn picture(case: &Case, rounds: &[Round], folder: &str) {
+    let (w, h) = (case.photo.width() / 4, case.photo.height() / 4);
+    let mut all = RgbaImage::new(w * (rounds.len() as u32 + 1), h);
+    image::imageops::overlay(&mut all, &resize(&case.photo, w, h), 0, 0);
+    let mask = case.mask();
+    for (k, round) in rounds.iter().enumerate() {
+        let stroke = Hints { strokes: round.stroke.iter().cloned().collect(), ..Hints::default() };
+        let drawn = stroke.drawn(w as usize, h as usize, 0.25);
+        let tile = RgbaImage::from_fn(w, h, |x, y| {
+            let there = (4 * x as usize, 4 * y as usize);
+            let grey = case.photo.get_pixel(4 * x, 4 * y).0[..3].iter().map(|c| u32::from(*c)).sum::<u32>() as u8 / 6;
+            match (drawn.at(x as usize, y as usize), round.found.at(there.0, there.1), mask.at(there.0, there.1)) {
+                (Hint::Keep, ..) => Rgba([255, 255, 255, 255]),
+                (Hint::Drop, ..) => Rgba([0, 0, 0, 255]),
+                (_, true, true) => Rgba([grey, 160 + grey / 2, grey, 255]),
+                (_, true, false) => Rgba([grey, grey, 255, 255]),
+                (_, false, true) => Rgba([255, grey, grey, 255]),
+                (_, false, false) => Rgba([80 + grey, 80 + grey, 80 + grey, 255]),
+            }
+        });
+        image::imageops::overlay(&mut all, &tile, i64::from(w) * (k as i64 + 1), 0);
+    }
+    all.save(Path::new(folder).join(format!("{}.png", case.name))).expect("a folder to write to");
+}
+
+/// The SAD of the matte by a box and strokes, from a correct mask, and of the mask itself; and the mean error of the edge's colours where the matte
+/// is given.
+fn edges(case: &Case, hints: &Hints, network: &Network) -> [f64; 4] {
+    let hard = case.mask();
+    let sad = find_subject(&case.photo, hints, network, &Unwatched)
+        .map_or(f64::NAN, |s| difference(&Grid::from_gray(&s.matte), &case.truth));
     let outline = trace(&hard.to_f32()).to_svg();
     let given = Hints { start: Start::Nothing, traced: vec![outline], ..Hints::default() };
     let from_mask = finish_subject(&case.photo, &Standout::nothing(&case.photo), &given, &Unwatched);
     let by_mask = from_mask.map_or(f64::NAN, |s| difference(&Grid::from_gray(&s.matte), &case.truth));
     let plain = difference(&hard.to_f32(), &case.truth);
-    let stroke = times.get(times.len() / 2).copied().unwrap_or(f64::NAN);
-    ([by_box, by_strokes, sad, by_mask, plain, colour_error(case), stroke], hints)
+    [sad, by_mask, plain, colour_error(case)]
 }
 
 pub fn hard(matte: &Grid<f32>) -> Grid<bool> {
@@ -147,57 +173,6 @@ fn colour_error(case: &Case) -> f64 {
     soft.iter().sum::<f64>() / soft.len().max(1) as f64
 }
 
-fn around(mask: &Grid<bool>) -> PhotoBox {
-    let (x0, y0, x1, y1) = mask.bounds().expect("a subject");
-    PhotoBox { x: x0 as f64, y: y0 as f64, width: (x1 - x0) as f64, height: (y1 - y0) as f64 }
-}
-
-/// A stroke through the deepest place that is still wrong, as a person would draw it: along what is missing, or along what is too much.
-fn stroke(found: &Grid<bool>, truth: &Grid<bool>) -> Option<SubjectStroke> {
-    let wrong = |keep: bool| {
-        let mut wrong = truth.clone();
-        wrong.data.iter_mut().zip(&found.data).for_each(|(t, f)| *t = *t == keep && *f != keep);
-        let inner = depth(&wrong);
-        let best = (0..inner.data.len())
-            .filter(|i| wrong.data[*i])
-            .max_by(|a, b| inner.data[*a].total_cmp(&inner.data[*b]))?;
-        Some((inner.data[best].min(1e4), keep, [(best % truth.width) as f64, (best / truth.width) as f64], inner))
-    };
-    let (deepest, keep, at, depth) =
-        [wrong(true), wrong(false)].into_iter().flatten().max_by(|a, b| a.0.total_cmp(&b.0))?;
-    let mut points = ridge(&depth, at, 1.0);
-    points.reverse();
-    points.extend(ridge(&depth, at, -1.0).into_iter().skip(1));
-    Some(SubjectStroke { keep, width: f64::from(deepest * 0.6).max(2.0), points })
-}
-
-/// From a place to one side along the ridge of a depth, as long as it stays half as deep, and a tenth of the picture at most.
-fn ridge(depth: &Grid<f32>, from: [f64; 2], side: f64) -> Vec<[f64; 2]> {
-    let value = |[x, y]: [f64; 2]| depth.clamped(x as i64, y as i64);
-    let deepest = value(from);
-    let step = f64::from(deepest / 2.0).max(1.5);
-    let next = |[x, y]: [f64; 2], turn: f64| [x + step * turn.cos(), y + step * turn.sin()];
-    let best = |p: [f64; 2], turns: &mut dyn Iterator<Item = f64>| {
-        turns.max_by(|a, b| value(next(p, *a)).total_cmp(&value(next(p, *b))))
-    };
-    let all = |k: i32| f64::from(k) * std::f64::consts::TAU / 32.0;
-    let Some(along) = best(from, &mut (0..16).map(all)) else { return vec![from] };
-    let mut turn = if side > 0.0 { along } else { along + std::f64::consts::PI };
-    let mut points = vec![from];
-    let inside = |[x, y]: [f64; 2]| x >= 0.0 && y >= 0.0 && x < depth.width as f64 && y < depth.height as f64;
-    while (points.len() as f64) * step < f64::from(LONG) / 10.0 {
-        let p = points[points.len() - 1];
-        let Some(way) = best(p, &mut (-4..=4).map(|k| turn + all(k))) else { break };
-        let to = next(p, way);
-        if !inside(to) || value(to) < deepest / 2.0 {
-            break;
-        }
-        points.push(to);
-        turn = way;
-    }
-    points
-}
-
 fn read(file: &str) -> RgbaImage {
     let path = Path::new(env!("CARGO_MANIFEST_DIR")).join("../../demo/photos").join(file);
     let picture = decode(&std::fs::read(path).expect("a demo photo")).expect("a picture");
@@ -209,8 +184,4 @@ fn read(file: &str) -> RgbaImage {
 fn rendered(name: &str) -> Case {
     let matte = image::DynamicImage::ImageRgba8(read(&format!("{name}.alpha.png"))).into_luma8();
     Case { name: name.into(), photo: read(&format!("{name}.jpg")), truth: Grid::from_gray(&matte), colours: None }
-}
-
-fn backdrops() -> Vec<RgbaImage> {
-    ["dunes.jpg", "lanterns.jpg"].map(read).into()
 }
