@@ -7,10 +7,11 @@ use crate::edge::{cleaned, ramp, shifted, smoothed};
 use crate::frame::Frame;
 use crate::grabcut::{Label, grabcut};
 use crate::grid::Grid;
+use crate::guesses::{Guess, ROUNDS, guesses, weight, within};
 use crate::hints::{Hint, as_stroked};
-use crate::overlap::iou;
 use crate::paint::{Sides, painted};
-use crate::regions::tidied;
+use crate::regions::grown;
+use crate::spoken::{self, Before};
 use crate::trimap::trimap;
 use crate::{CutoutError, Hints, Standout, Start, Stretch, SubjectStroke, Watch, WorkingPhoto};
 use image::GrayImage;
@@ -27,10 +28,7 @@ pub(crate) const PULL: f32 = 0.01;
 /// small parts too, as the basket below a balloon; without one they are more likely something else.
 const LEAST_IN_BOX: f64 = 0.004;
 const LEAST_FOUND: f64 = 0.02;
-/// Two ways of finding it that overlap by less than this are two different findings.
-const ALIKE: f64 = 0.95;
-/// Rounds of learning colours and cutting: at first, and for every stroke.
-const ROUNDS: usize = 5;
+/// Rounds of learning colours and cutting for a stroke.
 const AGAIN: usize = 2;
 
 /// A subject at the fine working size.
@@ -39,8 +37,10 @@ pub struct Draft {
     /// What was found by colours and saliency at the coarse size, and at the fine one before contours and smoothing.
     coarse: Grid<bool>,
     found: Grid<bool>,
-    /// Another way to begin that gives something else, where there is one and no stroke has told yet.
-    pub other: Option<Start>,
+    /// How many pixels of the coarse size each stroke gave.
+    given: Vec<usize>,
+    /// Other guesses, as long as no stroke has told.
+    pub others: Vec<Guess>,
     pub(crate) edge: Edge,
     pub(crate) sides: Sides,
     /// Its matte, with shift and paint.
@@ -112,8 +112,13 @@ pub(crate) fn drawn_up(
         return Err(CutoutError::Clear);
     }
     let scale = photo.scale();
-    let Found { coarse, fine: found, other } = match before.filter(|b| b.found_by(hints)) {
-        Some(before) => Found { coarse: before.coarse.clone(), fine: before.found.clone(), other: before.other },
+    let Found { coarse, fine: found, given, others } = match before.filter(|b| b.found_by(hints)) {
+        Some(before) => Found {
+            coarse: before.coarse.clone(),
+            fine: before.found.clone(),
+            given: before.given.clone(),
+            others: before.others.clone(),
+        },
         None => found_mask(photo, standout, hints, before, watch)?,
     };
     let edge = match before.filter(|b| b.edged_by(hints)) {
@@ -134,20 +139,21 @@ pub(crate) fn drawn_up(
     if !hints.painted.is_empty() && matte.data.iter().all(|a| *a < 0.5) {
         return Err(CutoutError::NothingLeft);
     }
-    Ok(Draft { hints: hints.clone(), coarse, found, other, edge, sides, matte })
+    Ok(Draft { hints: hints.clone(), coarse, found, given, others, edge, sides, matte })
 }
 
 /// What colours and saliency give.
 struct Found {
     coarse: Grid<bool>,
     fine: Grid<bool>,
-    other: Option<Start>,
+    given: Vec<usize>,
+    others: Vec<Guess>,
 }
 
 impl Found {
     /// A mask that was not searched for.
     fn without(photo: &WorkingPhoto, fine: Grid<bool>) -> Self {
-        Self { coarse: photo.coarse.map(|_| false), fine, other: None }
+        Self { coarse: photo.coarse.map(|_| false), fine, given: Vec::new(), others: Vec::new() }
     }
 }
 
@@ -169,22 +175,37 @@ fn found_mask(
             let least = if hints.within.is_some() { LEAST_IN_BOX } else { LEAST_FOUND };
             // every stroke goes on with what the strokes before it gave
             let known = before.filter(|b| b.begins(hints) && hints.strokes.starts_with(&b.hints.strokes));
-            let (mut coarse, other, done) = match known {
-                Some(before) => (before.coarse.clone(), before.other, before.hints.strokes.len()),
+            let (mut coarse, mut fine, mut given, mut others) = match known {
+                Some(b) => (b.coarse.clone(), b.found.clone(), b.given.clone(), b.others.clone()),
                 None => {
-                    let (mask, other) = first_mask(photo, standout, hints.start, least);
-                    (mask, other, 0)
+                    let mut all = guesses(photo, standout, hints.start, least).into_iter();
+                    let first = all.next().map_or_else(|| photo.coarse.map(|_| false), |g| g.mask);
+                    let fine = fine_mask(photo, &first, &Grid::filled(width, height, Hint::Nothing), least);
+                    (first, fine, Vec::new(), all.collect())
                 }
             };
-            for k in done..hints.strokes.len() {
-                watch.go_on()?;
-                coarse = with_stroke(photo, standout, (hints.start, &hints.strokes[..=k]), &coarse, least);
-            }
-            watch.go_on()?;
             watch.step(FOLLOW, "Following the edge");
-            let strokes = hints.drawn(width, height, photo.scale());
-            let fine = fine_mask(photo, &coarse, &strokes, least);
-            Ok(Found { coarse, fine, other: other.filter(|_| hints.strokes.is_empty()) })
+            for k in given.len()..hints.strokes.len() {
+                watch.go_on()?;
+                let strokes = &hints.strokes[..=k];
+                let (next, gave) = with_stroke(photo, standout, (hints.start, strokes), (&coarse, &given), least);
+                given.push(gave);
+                watch.go_on()?;
+                let again =
+                    fine_mask(photo, &next, &SubjectStroke::drawn(strokes, width, height, photo.scale()), least);
+                let touched = touched(photo, (&coarse, &next), &hints.strokes[k]);
+                fine.data
+                    .iter_mut()
+                    .zip(&again.data)
+                    .zip(&touched.data)
+                    .filter(|(_, t)| **t)
+                    .for_each(|((f, a), _)| *f = *a);
+                coarse = next;
+            }
+            if !hints.strokes.is_empty() {
+                others.clear();
+            }
+            Ok(Found { coarse, fine, given, others })
         }
     }
 }
@@ -272,67 +293,27 @@ fn stroked(mut band: Grid<f32>, strokes: &Grid<Hint>) -> Grid<f32> {
     band
 }
 
-/// The mask at the coarse size before any stroke, and another way to begin that gives something else. Saliency weighs more where it agrees
-/// with the box; where the outcome does not fit the box at all, colours alone are taken if they fit better.
-fn first_mask(photo: &WorkingPhoto, standout: &Standout, start: Start, least: f64) -> (Grid<bool>, Option<Start>) {
-    let coarse = &photo.coarse;
-    let part = |labels: &Grid<Label>, weight: Option<(&Grid<f32>, f32)>| {
-        tidied(&grabcut((coarse, &photo.coarse_contrast), labels, ROUNDS, weight), least)
-    };
-    if !standout.anything {
-        return (coarse.map(|_| false), None);
-    }
-    let frame = standout.frame.scaled(coarse.width as f64 / f64::from(photo.size.0));
-    let fit = |mask: &Grid<bool>| Frame::around(mask).map_or(0.0, |f| f.iou(frame));
-    let label = |maybe: &dyn Fn(usize, usize) -> bool| {
-        Grid::from_fn(coarse.width, coarse.height, |x, y| match (frame.holds(x, y), maybe(x, y)) {
-            (false, _) => Label::Background,
-            (true, true) => Label::MaybeSubject,
-            (true, false) => Label::MaybeBackground,
-        })
-    };
-    let map = &standout.map;
-    let inside = Grid::from_fn(map.width, map.height, |x, y| if frame.holds(x, y) { map.at(x, y) } else { 0.0 });
-    let weight = weight(&inside, frame);
-    let salient = || part(&label(&|x, y| inside.at(x, y) >= 0.5), weight);
-    let by_colour = || part(&label(&|_, _| true), None);
-    match start {
-        Start::Colours => (by_colour(), None),
-        Start::Salient => (salient(), None),
-        _ => {
-            let (hinted, plain) = rayon::join(salient, by_colour);
-            let colours = fit(&hinted) < 0.4 && fit(&plain) > fit(&hinted);
-            let other = if colours { Start::Salient } else { Start::Colours };
-            let sound = |mask: &Grid<bool>| (0.002..0.9).contains(&(mask.count() as f64 / mask.data.len() as f64));
-            let differs = iou(&hinted, &plain) < ALIKE && sound(&hinted) && sound(&plain);
-            (if colours { plain } else { hinted }, differs.then_some(other))
-        }
-    }
-}
-
-/// How much saliency weighs; None where it says nothing.
-fn weight(inside: &Grid<f32>, frame: Frame) -> Option<(&Grid<f32>, f32)> {
-    let salient = Frame::around(&inside.map(|s| s > 0.5));
-    let agrees = salient.is_some_and(|f| f.iou(frame) >= 0.6);
-    inside.data.iter().any(|s| *s > 0.0).then_some((inside, if agrees { 2.0 } else { 0.5 }))
-}
-
 /// A mask at the coarse size with one stroke more, the last of these: the colours are learnt again from what was found so far. Strokes are
 /// sure, and reach beyond the box.
 fn with_stroke(
     photo: &WorkingPhoto,
     standout: &Standout,
     (start, strokes): (Start, &[SubjectStroke]),
-    mask: &Grid<bool>,
+    (mask, given): (&Grid<bool>, &[usize]),
     least: f64,
-) -> Grid<bool> {
+) -> (Grid<bool>, usize) {
     let coarse = &photo.coarse;
     let scale = coarse.width as f64 / f64::from(photo.size.0);
     let drawn = SubjectStroke::drawn(strokes, coarse.width, coarse.height, scale);
     let frame = standout.frame.scaled(scale);
     let scope = Frame::around(&drawn.map(|h| h == Hint::Keep)).map_or(frame, |kept| frame.union(kept));
-    let map = &standout.map;
-    let inside = Grid::from_fn(map.width, map.height, |x, y| if frame.holds(x, y) { map.at(x, y) } else { 0.0 });
+    if standout.anything && mask.data.contains(&true) {
+        let (fine, contrast) = (&photo.fine, &photo.coarse_contrast);
+        let before = Before { colours: coarse, fine, contrast, mask, frame, scope, scale };
+        let (next, gave) = spoken::with_stroke(&before, strokes, given);
+        return (as_stroked(&next, &drawn, least), gave);
+    }
+    let inside = within(&standout.map, frame);
     let heard = corrected(&inside, coarse, (strokes, &drawn, scale), scope);
     let seed = relearnt(mask, coarse, &drawn);
     let labels =
@@ -344,8 +325,20 @@ fn with_stroke(
         });
     let rounds = if mask.data.contains(&true) { AGAIN } else { ROUNDS };
     let weight = if start == Start::Colours { None } else { weight(&inside, frame) };
-    let found = grabcut((coarse, &photo.coarse_contrast), &labels, rounds, weight.map(|(_, w)| (&heard, w)));
-    as_stroked(&found, &drawn, least)
+    let found = grabcut((coarse, &photo.coarse_contrast), &labels, rounds, weight.map(|w| (&heard, w)));
+    (as_stroked(&found, &drawn, least), 0)
+}
+
+/// Where a stroke has changed something, and a little around that; at the fine size. Elsewhere nothing is to move.
+fn touched(photo: &WorkingPhoto, (before, after): (&Grid<bool>, &Grid<bool>), stroke: &SubjectStroke) -> Grid<bool> {
+    let (w, h) = (photo.fine.width, photo.fine.height);
+    let (sx, sy) = (before.width as f64 / w as f64, before.height as f64 / h as f64);
+    let mut changed = Grid::from_fn(w, h, |x, y| {
+        let there = |v: usize, scale: f64| ((v as f64 + 0.5) * scale) as usize;
+        before.at(there(x, sx), there(y, sy)) != after.at(there(x, sx), there(y, sy))
+    });
+    stroke.pixels(w, h, photo.scale()).into_iter().for_each(|i| changed.data[i] = true);
+    grown(&changed, BAND)
 }
 
 /// The mask at the fine size: colours again, in a band along the coarse edge.

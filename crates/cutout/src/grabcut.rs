@@ -35,10 +35,21 @@ const LEARNT: usize = 40_000;
 ///
 /// Where one side starts without a single pixel, the labels come back as they are.
 pub fn grabcut(
+    picture: (&Grid<Rgb>, &Contrast),
+    labels: &Grid<Label>,
+    rounds: usize,
+    saliency: Option<(&Grid<f32>, f32)>,
+) -> Grid<bool> {
+    smoothed_grabcut(picture, labels, rounds, saliency, 1.0)
+}
+
+/// [`grabcut`] with another weight of the outline's length: less of it leaves thin things and narrow gaps.
+pub(crate) fn smoothed_grabcut(
     (colours, contrast): (&Grid<Rgb>, &Contrast),
     labels: &Grid<Label>,
     rounds: usize,
     saliency: Option<(&Grid<f32>, f32)>,
+    smooth: f32,
 ) -> Grid<bool> {
     let mut subject = labels.map(Label::is_subject);
     // so many colours tell as much as all of them
@@ -82,7 +93,7 @@ pub fn grabcut(
                 let other = (y as i64 + dy) as usize * w + (x as i64 + dx) as usize;
                 // between what is sure nothing is to be cut
                 if open[*i] || open[other] {
-                    cut.connect(x, y, d, cost);
+                    cut.connect(x, y, d, smooth * cost);
                 }
             }
         }

@@ -31,6 +31,8 @@ pub enum Start {
     Salient,
     /// With colours alone.
     Colours,
+    /// With what stands out and is not of the colours around the box.
+    Apart,
     /// With nothing: the subject is what is traced and painted.
     Nothing,
     /// With the photo's own transparency.
