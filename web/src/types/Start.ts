@@ -3,4 +3,4 @@
 /**
  * Where a search begins.
  */
-export type Start = "search" | "salient" | "colours" | "nothing" | "alpha";
+export type Start = "search" | "salient" | "colours" | "apart" | "nothing" | "alpha";

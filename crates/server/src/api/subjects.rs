@@ -2,13 +2,14 @@
 
 use super::error::ApiError;
 use super::json_body::JsonBody;
-use super::types::DraftView;
+use super::types::{DraftView, GuessView};
 use crate::app::App;
 use crate::pictures::gray_png;
 use axum::Json;
 use axum::extract::{Path, State};
 use base64::{Engine, engine::general_purpose::STANDARD};
-use inky_core::cutout::{Hints, Watch};
+use image::GrayImage;
+use inky_core::cutout::{Guess, Hints, Watch};
 use inky_core::sheet::PhotoId;
 use std::sync::Arc;
 use std::sync::atomic::{AtomicBool, Ordering};
@@ -45,7 +46,13 @@ pub(super) async fn draft(
     let _ended = UntilDropped(Arc::clone(&waiting));
     let found = app.draft(&photo, hints, waiting).await?.ok_or(ApiError::NotFound("This photo is not here."))?;
     let (found, alpha) = found.map_err(ApiError::Refused)?;
-    let matte = gray_png(&found.matte()).ok_or(ApiError::Broken("a matte could not be packed".into()))?;
-    let matte = format!("data:image/png;base64,{}", STANDARD.encode(matte));
-    Ok(Json(DraftView { matte, other: found.other, alpha }))
+    let guess = |g: &Guess| Ok(GuessView { start: g.start, mask: data_address(&g.picture())? });
+    let others = found.others.iter().map(guess).collect::<Result<_, ApiError>>()?;
+    Ok(Json(DraftView { matte: data_address(&found.matte())?, others, alpha }))
+}
+
+/// A grey picture as an address that holds it.
+fn data_address(picture: &GrayImage) -> Result<String, ApiError> {
+    let png = gray_png(picture).ok_or(ApiError::Broken("a matte could not be packed".into()))?;
+    Ok(format!("data:image/png;base64,{}", STANDARD.encode(png)))
 }

@@ -377,15 +377,22 @@ pub struct Sentence {
     pub bench: Option<Box<Bench>>,
 }
 
+/// What a subject could be, too.
+#[derive(Debug, Serialize, TS)]
+pub struct GuessView {
+    /// How a search begins that gives it.
+    pub start: Start,
+    /// A small black and white picture (a data address), to be stretched over the photo.
+    pub mask: String,
+}
+
 /// A subject at its working size.
 #[derive(Debug, Serialize, TS)]
 pub struct DraftView {
     /// Its matte as a grey picture (a data address), to be stretched over the photo.
     pub matte: String,
-    /// Another way to begin that gives something else.
-    #[serde(skip_serializing_if = "Option::is_none")]
-    #[ts(optional)]
-    pub other: Option<Start>,
+    /// Other guesses, as long as no stroke has told.
+    pub others: Vec<GuessView>,
     /// Whether the photo has a transparency of its own.
     pub alpha: bool,
 }

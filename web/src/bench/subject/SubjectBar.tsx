@@ -3,7 +3,7 @@ import { isOnControl } from '../../parts/focus'
 import { cancel, isOpen, useFollowed, useJob } from '../jobs'
 import { ModeBar } from '../ModeBar'
 import { useBench, type SubjectMode } from '../store'
-import { EdgeTools, FindTools, LastBack, OtherWay, PaintTools } from './SubjectTools'
+import { EdgeTools, FindTools, LastBack, OtherWays, PaintTools } from './SubjectTools'
 import { amend, changeSubject, finish, keepSubject, leave, nameSubject, removeSubject, stepBack, stopLooking, useSubjects } from './finding'
 import { hintByKey } from './hints'
 
@@ -104,7 +104,7 @@ export function SubjectBar() {
             {mode.panel === 'find' && <LastBack mode={mode} what="strokes" label="Last stroke back" />}
             {mode.panel === 'find' && <LastBack mode={mode} what="traced" label="Last contour back" />}
             {mode.panel === 'paint' && <LastBack mode={mode} what="painted" label="Last paint back" />}
-            {mode.panel === 'find' && <OtherWay mode={mode} />}
+            {mode.panel === 'find' && <OtherWays mode={mode} />}
             <span className="grow" />
             {(mode.draft !== null || mode.kept !== null) && <Seen mode={mode} />}
           </div>

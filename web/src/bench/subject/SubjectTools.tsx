@@ -3,6 +3,7 @@ import type { Start } from '../../types/Start'
 import type { SubjectEdge } from '../../types/SubjectEdge'
 import { PlainField } from '../recipe/fields'
 import type { SubjectMode, SubjectTool } from '../store'
+import { smallPictureOf } from '../pictures'
 import { enterSubjectTrace } from '../TraceMode'
 import { amend, ask, photoOf, toSheetOf } from './finding'
 
@@ -53,15 +54,38 @@ export function FindTools({ mode }: { mode: SubjectMode }) {
   )
 }
 
-/** Another way to begin, where the photo offers one. */
-export function OtherWay({ mode }: { mode: SubjectMode }) {
-  const other = mode.draft?.other
+const GUESSED: Partial<Record<Start, string>> = {
+  salient: 'By what stands out',
+  apart: 'By what differs from the ground around the box',
+  colours: 'By colours alone',
+}
+
+/** Other ways to begin, as pictures of what they give. */
+export function OtherWays({ mode }: { mode: SubjectMode }) {
+  const view = photoOf(mode)
+  const others = mode.draft?.others ?? []
   return (
     <>
-      {other && (
-        <button className="outlined border-rose text-rose" title="Two ways of finding it disagree: look at the other one" onClick={() => beginBy(mode, other)}>
-          {other === 'colours' ? 'Or by colours alone' : 'Or by what stands out'}
-        </button>
+      {view && others.length > 0 && (
+        <div role="group" aria-label="Other guesses" className="flex items-center gap-1.5">
+          <span className="text-[13px] text-ink/70">Or this?</span>
+          {others.map(({ start, mask }) => {
+            const said = GUESSED[start] ?? 'Another guess'
+            const frame = { width: view.width, height: view.height, preserveAspectRatio: 'none' }
+            const photo = smallPictureOf(view)
+            return (
+              <button key={start} className="rounded border border-ink/30 bg-leaf p-0.5 hover:border-rose focus-visible:border-rose" aria-label={said} title={said} disabled={mode.asking} onClick={() => beginBy(mode, start)}>
+                <svg viewBox={`0 0 ${view.width} ${view.height}`} className="block h-12 w-auto max-w-24">
+                  <mask id={`guess-${start}`} maskUnits="userSpaceOnUse" x={0} y={0} width={view.width} height={view.height}>
+                    <image href={mask} {...frame} />
+                  </mask>
+                  <image href={photo} {...frame} opacity={0.18} />
+                  <image href={photo} {...frame} mask={`url(#guess-${start})`} />
+                </svg>
+              </button>
+            )
+          })}
+        </div>
       )}
       {mode.draft?.alpha && mode.hints.start !== 'alpha' && (
         <button className="outlined" title="What the file says of itself" onClick={() => void ask({ start: 'alpha' }, crypto.randomUUID())}>
