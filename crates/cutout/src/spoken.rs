@@ -11,7 +11,7 @@ use crate::grid::Grid;
 use crate::hints::{Hint, SubjectStroke};
 use crate::max_flow::{DIRECTIONS, GridCut};
 use crate::mixture::{Mixture, Rgb};
-use crate::regions::{Connectivity, regions};
+use crate::regions::{Connectivity, distance_to, regions};
 use rayon::prelude::*;
 use std::cmp::Reverse;
 use std::collections::BinaryHeap;
@@ -35,6 +35,8 @@ const NEARER: usize = 5;
 /// What is joined to a stroke is at most so many times as large as it, or as so many pixels.
 const MOST: usize = 25;
 const LEAST: usize = 4;
+/// What a stroke means reaches so many times as far from it as it lies from the edge.
+const WIDER: f32 = 3.0;
 /// Places of a kind are at most so many times as large as those that were stroked.
 const LARGER: usize = 2;
 /// How much of an edge there is along the outline of a place, 0 to 1.
@@ -129,17 +131,6 @@ impl<'a> Side<'a> {
         Self { before, keep, open, samples, colours }
     }
 
-    /// Whether a box around the subject is filled as well as before without these pixels: it is drawn so that the subject touches its sides.
-    fn is_tight(&self, gone: &[usize]) -> bool {
-        if self.keep {
-            return true;
-        }
-        let fit = |mask: &Grid<bool>| Frame::around(mask).map_or(0.0, |f| f.iou(self.before.frame));
-        let mut after = self.before.mask.clone();
-        gone.iter().for_each(|i| after.data[*i] = false);
-        fit(&after) >= fit(self.before.mask) - 0.02
-    }
-
     /// Whether another stroke has the same colours beneath it.
     fn is_like(&self, pixels: &[usize]) -> bool {
         let like = |i: &&usize| nearest(&self.before.colours.data[**i], &self.samples) < ALIKE * ALIKE;
@@ -148,23 +139,40 @@ impl<'a> Side<'a> {
 
     /// What is joined to the stroke: `most` pixels at most, for whoever means much strokes much.
     fn joined(&self, wrong: &[usize], most: usize) -> Vec<usize> {
+        let near = self.reach(wrong);
         let ways = self.ways(wrong);
         let mut sure = vec![false; self.open.len()];
         wrong.iter().for_each(|i| sure[*i] = true);
         for nearer in 0..NEARER {
             let far = FAR * (1 << nearer) as f32;
-            let taken = self.cut(|i| if sure[i] { 9.0 * GAMMA } else { self.colours[i] - far * ways[i] });
+            let taken = self.cut(|i| match (sure[i], near[i]) {
+                (true, _) => 9.0 * GAMMA,
+                (_, true) => self.colours[i] - far * ways[i],
+                _ => -9.0 * GAMMA,
+            });
             let mask = Grid { width: self.before.mask.width, height: self.before.mask.height, data: taken };
             let (labels, sizes) = regions(&mask, Connectivity::Eight);
             let mut touched = vec![false; sizes.len()];
             wrong.iter().for_each(|i| touched[labels.data[*i] as usize] = true);
             let joined: Vec<usize> =
                 (0..mask.data.len()).filter(|i| mask.data[*i] && touched[labels.data[*i] as usize]).collect();
-            if joined.len() <= most && self.is_tight(&joined) {
+            if joined.len() <= most {
                 return joined;
             }
         }
         wrong.to_vec()
+    }
+
+    /// What is near enough to be meant. Whoever strokes a strip along the edge of what was found means that strip: a stroke runs through the middle of what
+    /// is wrong, which is then not much wider than it is far from the edge.
+    fn reach(&self, wrong: &[usize]) -> Vec<bool> {
+        let (w, h) = (self.before.mask.width, self.before.mask.height);
+        let to_edge = distance_to(&self.before.mask.map(|m| m == self.keep));
+        let deepest = wrong.iter().map(|i| to_edge.data[*i]).fold(0.0, f32::max);
+        let mut beneath = Grid::filled(w, h, false);
+        wrong.iter().for_each(|i| beneath.data[*i] = true);
+        let reach = WIDER * (deepest + 1.0);
+        distance_to(&beneath).data.into_iter().map(|d| d <= reach).collect()
     }
 
     /// Places like those that strokes gave come over too, as long as they are not much larger.
