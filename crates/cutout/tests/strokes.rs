@@ -81,8 +81,13 @@ fn stroke() -> impl Strategy<Value = SubjectStroke> {
     })
 }
 
+/// How many strokes are tried: `PROPTEST_CASES` asks for more of them.
+fn cases(usual: u32) -> u32 {
+    std::env::var("PROPTEST_CASES").ok().and_then(|v| v.parse().ok()).unwrap_or(usual)
+}
+
 proptest! {
-    #![proptest_config(ProptestConfig { cases: 32, failure_persistence: None, ..ProptestConfig::default() })]
+    #![proptest_config(ProptestConfig { cases: cases(32), failure_persistence: None, ..ProptestConfig::default() })]
 
     #[test]
     fn a_stroke_covers_itself_and_the_later_one_wins(first in stroke(), second in stroke()) {
@@ -105,9 +110,10 @@ proptest! {
         let at_once = looked.draft(&strokes, None);
         match (apart, at_once) {
             (Ok(apart), Ok(at_once)) => {
-                let far = |a: u8, b: u8| a.abs_diff(b) > 12;
+                // a soft edge is solved for from another start, and ends a little elsewhere
+                let far = |a: u8, b: u8| a.abs_diff(b) > 64;
                 let differ = apart.matte().iter().zip(at_once.matte().iter()).filter(|(a, b)| far(**a, **b)).count();
-                prop_assert!(differ < 20, "{differ} pixels");
+                prop_assert!(differ < 10, "{differ} pixels");
             }
             (apart, at_once) => prop_assert!(at_once.is_err() || apart.is_err()),
         }
