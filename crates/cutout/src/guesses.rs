@@ -66,6 +66,8 @@ struct Looked<'a> {
     frame: Frame,
     /// What stands out in the box.
     inside: Grid<f32>,
+    /// Where colours are other than those around the box, if enough lies around it.
+    unlike: Option<Grid<bool>>,
     weight: Option<f32>,
     least: f64,
 }
@@ -76,7 +78,8 @@ impl<'a> Looked<'a> {
         let frame = standout.frame.scaled(map.width as f64 / f64::from(photo.size.0));
         let inside = within(map, frame);
         let weight = weight(&inside, frame);
-        Self { photo, frame, inside, weight, least }
+        let unlike = unlike_around(&photo.coarse, frame);
+        Self { photo, frame, inside, unlike, weight, least }
     }
 
     fn all(&self) -> Vec<Guess> {
@@ -113,7 +116,7 @@ impl<'a> Looked<'a> {
 
     /// The share of what stands out that is of other colours than the ground.
     fn told(&self) -> f64 {
-        let Some(unlike) = unlike_around(&self.photo.coarse, self.frame) else { return 0.0 };
+        let Some(unlike) = &self.unlike else { return 0.0 };
         let salient = self.inside.map(|s| s >= 0.5);
         let both = salient.data.iter().zip(&unlike.data).filter(|(s, u)| **s && **u).count();
         both as f64 / salient.count().max(1) as f64
@@ -139,7 +142,7 @@ impl<'a> Looked<'a> {
 
     /// What stands out and is not of the colours around the box; None where nothing is.
     fn apart(&self) -> Option<Grid<bool>> {
-        let unlike = unlike_around(&self.photo.coarse, self.frame)?;
+        let unlike = self.unlike.as_ref()?;
         let labels = self.labels(|x, y| self.inside.at(x, y) >= 0.5 && unlike.at(x, y));
         if !labels.data.contains(&Label::MaybeSubject) {
             return None;
