@@ -4,7 +4,7 @@
 //! what both changed differently is a [`Conflict`]. So an edit can be kept on a newer sheet than it was made for, and a step can be taken back
 //! from among later ones. Compare Mens, *A State-of-the-Art Survey on Software Merging*, IEEE TSE 28(5), 2002 (state-based structural merging).
 //!
-//! Documents are compared as JSON, as they are stored. Members of lists are told by their `id`; lists of nameless members may grow at
+//! Documents are compared as JSON, as they are stored. Members of lists are told by their `id`; lists of nameless members (stops of a gradient, nodes, points that are let out) may grow at
 //! their end on one side, lose members on both, or keep their length. Everything else is a value that one side alone can change.
 
 use crate::check::{Refusal, check_sheet};

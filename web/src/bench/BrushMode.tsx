@@ -9,6 +9,7 @@ import { wayOf } from './keyMove'
 import { IDENTITY, css, map, undone, type Matrix } from './matrix'
 import { ModeBar } from './ModeBar'
 import type { Locate } from './place'
+import { newMember } from './newMember'
 import { follow } from './pointer'
 import { ChoiceField, LengthField, PlainField } from './recipe/fields'
 import { bench, useBench, type BrushMode } from './store'
@@ -98,7 +99,7 @@ export function startStroke(e: Pick<PointerEvent, 'clientX' | 'clientY' | 'point
     const [x, y] = map(back, locate(p))
     return [x, y, pressure(p)]
   }
-  let stroke: Stroke = { points: [place(e)], size: mode.size / scale, hardness: mode.hardness, erase: mode.erase !== e.altKey }
+  let stroke: Stroke = newMember({ points: [place(e)], size: mode.size / scale, hardness: mode.hardness, erase: mode.erase !== e.altKey })
   const show = () => bench.set((s) => (s.mode?.kind === 'brush' ? { mode: { ...s.mode, live: stroke, cursor: null } } : {}))
   show()
   follow({
@@ -133,7 +134,7 @@ function byKey(e: KeyboardEvent, mode: BrushMode): boolean {
     setStrokes([...mode.strokes, mode.live])
   } else {
     const scale = Math.hypot(mode.toSheet[0], mode.toSheet[1]) || 1
-    const live: Stroke = { points: [place([x, y])], size: mode.size / scale, hardness: mode.hardness, erase: mode.erase }
+    const live: Stroke = newMember({ points: [place([x, y])], size: mode.size / scale, hardness: mode.hardness, erase: mode.erase })
     bench.set({ mode: { ...mode, cursor: [x, y], live } })
   }
   return true

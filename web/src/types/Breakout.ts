@@ -14,7 +14,7 @@ under?: Array<Anchor>,
 /**
  * Corrections by hand, later ones over earlier ones; they reach no farther than the subject does.
  */
-painted?: Array<BreakoutStroke>, 
+painted?: Array<BreakoutStroke & { id?: string }>, 
 /**
  * Nothing is let out beyond it.
  */

@@ -4,4 +4,4 @@ import type { Stroke } from "./Stroke";
 /**
  * Strokes in the order in which they were made, in the form's own space.
  */
-export type Brush = { strokes: Array<Stroke>, };
+export type Brush = { strokes: Array<Stroke & { id?: string }>, };

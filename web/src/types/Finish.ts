@@ -19,11 +19,11 @@ negative?: boolean,
 /**
  * Lines along the edge, from the lowest up.
  */
-rims?: Array<Rim>, 
+rims?: Array<Rim & { id?: string }>, 
 /**
  * Shadows and glows, from the lowest up.
  */
-shadows?: Array<Shadow>, 
+shadows?: Array<Shadow & { id?: string }>, 
 /**
  * Light on it, as if it were wet ink.
  */

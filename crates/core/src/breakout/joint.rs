@@ -106,7 +106,7 @@ impl JointOpening {
             }
         }
         let finishes = || windows.iter().map(|w| &w.finish);
-        let rims_of_others = || finishes().skip(1).flat_map(|f| &f.rims).filter(|r| !r.off);
+        let rims_of_others = || finishes().skip(1).flat_map(|f| f.rims.values()).filter(|r| !r.off);
         Self {
             opening,
             first_edge,
@@ -144,7 +144,7 @@ fn fades_inward(window: &Window) -> f64 {
 }
 
 fn edged<'a>(finishes: impl Iterator<Item = &'a Finish> + Clone) -> Option<(f64, f64)> {
-    let rims = finishes.clone().flat_map(|f| &f.rims).filter(|r| !r.off && !r.over && r.width > 0.0);
+    let rims = finishes.clone().flat_map(|f| f.rims.values()).filter(|r| !r.off && !r.over && r.width > 0.0);
     let shadows = finishes.flat_map(|f| &f.shadows).filter(|s| !s.off && s.place == ShadowPlace::Inside);
     let inward = rims.clone().map(Rim::inward).chain(shadows.map(|s| s.distance + s.size)).reduce(f64::max)?;
     Some((inward, rims.map(Rim::outward).fold(0.0, f64::max)))

@@ -109,7 +109,7 @@ fn form_at(form: &Form, depth: usize) -> Result<(), Refusal> {
         FormShape::Lettering(l) => lettering(l),
         FormShape::Basic(b) => basic(b),
         FormShape::Contour(c) => contour(c),
-        FormShape::Brush(b) => b.strokes.iter().try_for_each(stroke),
+        FormShape::Brush(b) => b.strokes.values().try_for_each(stroke),
         FormShape::Drawing(d) => within("The size of specks", d.specks, 0.0, 1e9),
         FormShape::List { forms } => forms.iter().try_for_each(|f| form_at(f, depth + 1)),
     }

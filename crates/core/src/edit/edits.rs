@@ -5,8 +5,8 @@ use super::opening_change::OpeningChange;
 use crate::cutout::Hints;
 use crate::sheet::{
     Anchor, Border, BreakoutStroke, Colour, Credit, DrawingId, FIRST, Fill, FillId, FillPaint, Finish, FontId, Form,
-    FormId, Ink, InkId, Join, Lettering, Paint, PhotoId, PhotoSubject, PieceId, Placement, ReachLine, Similarity,
-    SubjectId, Unit,
+    FormId, Ink, InkId, Join, Lettering, Members, Paint, PhotoId, PhotoSubject, PieceId, Placement, ReachLine,
+    Similarity, SubjectId, Unit,
 };
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
@@ -211,7 +211,7 @@ pub enum Edit {
     /// All corrections of a breakout by hand.
     PaintBreakout {
         piece: PieceId,
-        strokes: Vec<BreakoutStroke>,
+        strokes: Members<BreakoutStroke>,
     },
     /// A line beyond which nothing is let out, or none.
     SetReach {

@@ -99,7 +99,7 @@ fn own_path(form: &Form, siblings: &mut Siblings, sources: &dyn OutlineSources) 
             drawing_path(d, &drawn)
         }
         FormShape::Brush(b) => {
-            let ways: Vec<BezPath> = b.strokes.iter().map(Stroke::way).collect();
+            let ways: Vec<BezPath> = b.strokes.values().map(Stroke::way).collect();
             check_tangle(&ways, OF_LINE)?;
             brush_path(b)
         }

@@ -1,6 +1,6 @@
 //! What of the subjects passes over the edge of an opening.
 
-use super::FillId;
+use super::{FillId, Members};
 use crate::cutout::SubjectStroke;
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
@@ -14,9 +14,9 @@ pub struct Breakout {
     #[ts(optional, as = "Option<Vec<Anchor>>")]
     pub under: Vec<Anchor>,
     /// Corrections by hand, later ones over earlier ones; they reach no farther than the subject does.
-    #[serde(default, skip_serializing_if = "Vec::is_empty")]
-    #[ts(optional, as = "Option<Vec<BreakoutStroke>>")]
-    pub painted: Vec<BreakoutStroke>,
+    #[serde(default, skip_serializing_if = "Members::is_none")]
+    #[ts(optional, as = "Option<Members<BreakoutStroke>>")]
+    pub painted: Members<BreakoutStroke>,
     /// Nothing is let out beyond it.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     #[ts(optional)]

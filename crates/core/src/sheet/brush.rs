@@ -1,5 +1,6 @@
 //! Areas painted with a brush.
 
+use super::Members;
 use kurbo::{BezPath, PathEl, Point};
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
@@ -7,7 +8,7 @@ use ts_rs::TS;
 /// Strokes in the order in which they were made, in the form's own space.
 #[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize, TS)]
 pub struct Brush {
-    pub strokes: Vec<Stroke>,
+    pub strokes: Members<Stroke>,
 }
 
 /// One stroke of a round brush.

@@ -1,7 +1,7 @@
 //! How the edge of an opening looks, and what light does to it.
 
 use super::paint::{is_whole, whole};
-use super::{Blend, Paint, Tint};
+use super::{Blend, Members, Paint, Tint};
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 
@@ -17,11 +17,11 @@ pub struct Finish {
     #[serde(default, skip_serializing_if = "std::ops::Not::not")]
     pub negative: bool,
     /// Lines along the edge, from the lowest up.
-    #[serde(default, skip_serializing_if = "Vec::is_empty")]
-    pub rims: Vec<Rim>,
+    #[serde(default, skip_serializing_if = "Members::is_none")]
+    pub rims: Members<Rim>,
     /// Shadows and glows, from the lowest up.
-    #[serde(default, skip_serializing_if = "Vec::is_empty")]
-    pub shadows: Vec<Shadow>,
+    #[serde(default, skip_serializing_if = "Members::is_none")]
+    pub shadows: Members<Shadow>,
     /// Light on it, as if it were wet ink.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     #[ts(optional)]
@@ -144,8 +144,8 @@ impl Default for Finish {
             softness: Softness::default(),
             strength: 1.0,
             negative: false,
-            rims: Vec::new(),
-            shadows: Vec::new(),
+            rims: Members::default(),
+            shadows: Members::default(),
             gloss: None,
         }
     }

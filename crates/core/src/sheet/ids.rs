@@ -67,6 +67,8 @@ uuid_id! {
     FillId,
     /// An ink of a sheet.
     InkId,
+    /// A rim, a shadow, a stroke: a member of a list, within that list.
+    MemberId,
 }
 
 text_id! {

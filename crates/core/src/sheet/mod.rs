@@ -13,6 +13,7 @@ mod finish;
 mod form;
 mod ids;
 mod kept;
+mod members;
 mod paint;
 mod photo;
 mod placement;
@@ -32,7 +33,8 @@ pub use form::{
     Align, Along, Bend, BendKind, Drawing, Feature, Form, FormShape, Join, LetterShift, Lettering, LineCorner, LineEnd,
     LineSide, OwnLine,
 };
-pub use ids::{DrawingId, FillId, FontId, FormId, InkId, PhotoId, PieceId, SheetId, SubjectId};
+pub use ids::{DrawingId, FillId, FontId, FormId, InkId, MemberId, PhotoId, PieceId, SheetId, SubjectId};
+pub use members::{Member, Members};
 pub use paint::{Blend, Gradient, GradientKind, GradientVector, Ink, Mix, Paint, Stop, Tint};
 pub use photo::{FIRST, Photo, PhotoSubject};
 pub use placement::{Placement, Similarity};

@@ -65,7 +65,10 @@ impl Shown {
             over: false,
             off: false,
         };
-        self.edit(Edit::SetFinish { piece: self.piece, finish: Finish { rims: vec![rim], ..Finish::default() } });
+        self.edit(Edit::SetFinish {
+            piece: self.piece,
+            finish: Finish { rims: vec![rim].into(), ..Finish::default() },
+        });
     }
 }
 

@@ -33,7 +33,7 @@ fn pressure_makes_it_thin_and_a_click_is_a_disc() {
 fn an_eraser_parts_a_stroke() {
     let across = stroke((0..=40).map(|k| [f64::from(k), 0.0, 1.0]).collect(), 1.0, false);
     let down = stroke((-10..=10).map(|k| [20.0, f64::from(k), 0.5]).collect(), 1.0, true);
-    let brush = Brush { strokes: vec![across, down] };
+    let brush = Brush { strokes: vec![across, down].into() };
     assert_eq!(contours(&brush_path(&brush)).len(), 2);
     assert!(brush_path(&Brush::default()).is_empty());
 }

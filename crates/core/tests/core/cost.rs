@@ -105,7 +105,7 @@ fn reach_cells_and_dashes_are_bounded_at_the_resolution_of_the_file() {
         size,
         off: false,
     };
-    let shaded = |size| finish(Finish { shadows: vec![shadow(size)], ..Finish::default() });
+    let shaded = |size| finish(Finish { shadows: vec![shadow(size)].into(), ..Finish::default() });
     let soft = |width| finish(Finish { softness: Softness { width, side: FadeSide::Both }, ..Finish::default() });
     let fine = Edit::ResizeSheet { width: 400.0, height: 400.0, unit: Unit::Mm, ppi: 1200.0 };
     let at_fine = tried(&sheet, fine.clone()).unwrap();
@@ -144,7 +144,7 @@ fn reach_cells_and_dashes_are_bounded_at_the_resolution_of_the_file() {
             over: true,
             off: false,
         };
-        finish(Finish { rims: vec![rim], ..Finish::default() })
+        finish(Finish { rims: vec![rim].into(), ..Finish::default() })
     };
     tried(&sheet, dashed(0.5)).unwrap();
 
@@ -181,7 +181,7 @@ fn what_crosses_itself_without_end_is_refused() {
     let line = Some(OwnLine { width: 0.2, side: LineSide::Centre, corners: LineCorner::Round, ends: LineEnd::Round });
     let brush = |count| {
         let points = places(count).map(|[x, y]| [x, y, 1.0]).collect();
-        FormShape::Brush(Brush { strokes: vec![Stroke { points, size: 0.3, hardness: 1.0, erase: false }] })
+        FormShape::Brush(Brush { strokes: vec![Stroke { points, size: 0.3, hardness: 1.0, erase: false }].into() })
     };
     let hub = |size| Form::new(FormId::fresh(), Pose::at(0.0, 0.0), scribble(size));
     let both = FormShape::List { forms: vec![hub(1_400), hub(1_400), hub(1_400)] };

@@ -103,8 +103,8 @@ fn the_finish_grows_with_its_opening_and_not_with_its_fill() {
     };
     let finish = Finish {
         softness: Softness { width: 3.0, side: FadeSide::Inward },
-        rims: vec![rim],
-        shadows: vec![shadow],
+        rims: vec![rim].into(),
+        shadows: vec![shadow].into(),
         ..Finish::default()
     };
     let edit = Edit::SetFinish { piece: w.piece, finish: finish.clone() };
@@ -196,7 +196,7 @@ fn what_cannot_be_painted_is_said() {
         over: false,
         off: false,
     };
-    let finish = Finish { rims: vec![endless], ..Finish::default() };
+    let finish = Finish { rims: vec![endless].into(), ..Finish::default() };
     assert_eq!(w.try_edit(Edit::SetFinish { piece: w.piece, finish }).unwrap_err(), Refusal::Number("A dash"));
 }
 

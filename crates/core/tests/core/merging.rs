@@ -49,7 +49,8 @@ impl Word {
             subject: 1,
             stroke: SubjectStroke { keep: true, width: 9.0, points: vec![[x, 5.0], [x + 20.0, 5.0]] },
         };
-        let strokes = self.window().breakout.painted.iter().cloned().chain(more.iter().map(|x| stroke(*x))).collect();
+        let mut strokes = self.window().breakout.painted.clone();
+        strokes.extend(more.iter().map(|x| stroke(*x)));
         Edit::PaintBreakout { piece: self.piece, strokes }
     }
 }
@@ -109,6 +110,41 @@ fn what_only_one_side_changed_is_taken_from_it() {
 }
 
 #[test]
+fn members_of_lists_are_told_by_their_names() {
+    let mut w = word();
+    w.edit(w.finish(|f| f.rims.extend([1.0, 2.0, 3.0].map(rim))));
+    let widths = |mine: Edit, theirs: Edit| {
+        let both = w.both(&[mine], &[theirs]).unwrap();
+        both.piece(w.piece).unwrap().window().unwrap().finish.rims.values().map(|r| r.width).collect::<Vec<_>>()
+    };
+    let wider = || w.finish(|f| f.rims[1].width = 9.0);
+    let first_gone = || w.finish(|f| f.rims.retain(|r| r.width > 1.0));
+    let turned = || w.finish(|f| f.rims.reverse());
+    assert_eq!(widths(wider(), first_gone()), [9.0, 3.0]);
+    assert_eq!(widths(wider(), turned()), [3.0, 9.0, 1.0]);
+    assert_eq!(widths(first_gone(), turned()), [3.0, 2.0]);
+    assert_eq!(widths(first_gone(), w.finish(|f| f.rims.push(rim(4.0)))), [2.0, 3.0, 4.0]);
+    // who changes it and who takes it away
+    let conflict = w.conflict(&[wider()], &[w.finish(|f| f.rims.retain(|r| r.width != 2.0))]);
+    assert_eq!((conflict.what, conflict.gone), (Part::Finish, true));
+}
+
+#[test]
+fn members_without_names_get_lasting_ones() {
+    let read = |text: &str| serde_json::from_str::<Members<Rim>>(text).unwrap();
+    let plain = r##"{ "width": 2, "side": "outside", "paint": { "kind": "colour", "colour": "#141b34" } }"##;
+    let twice = read(&format!("[{plain}, {plain}]"));
+    assert_ne!(twice[0].id, twice[1].id);
+    assert_eq!(twice, read(&format!("[{plain}, {plain}]")));
+    let kept = serde_json::to_string(&twice).unwrap();
+    assert_eq!(twice, read(&kept));
+    // the same name twice in one list
+    let both = read(&kept.replace(&twice[1].id.0.to_string(), &twice[0].id.0.to_string()));
+    assert_eq!(both[0].id, twice[0].id);
+    assert_ne!(both[1].id, both[0].id);
+}
+
+#[test]
 fn strokes_are_appended_on_both_sides() {
     let mut w = word();
     w.edit(w.paint(&[0.0]));
@@ -118,7 +154,7 @@ fn strokes_are_appended_on_both_sides() {
     assert_eq!((starts.len(), starts[0]), (4, 0.0));
     assert!([100.0, 200.0, 300.0].iter().all(|x| starts.contains(x)), "{starts:?}");
     // taken back on one side, begun anew on the other one
-    let none = Edit::PaintBreakout { piece: w.piece, strokes: Vec::new() };
+    let none = Edit::PaintBreakout { piece: w.piece, strokes: Members::default() };
     let both = w.both(&[none], &[w.paint(&[50.0])]).unwrap();
     let painted = &both.piece(w.piece).unwrap().window().unwrap().breakout.painted;
     assert_eq!(painted.iter().map(|s| s.stroke.points[0][0]).collect::<Vec<_>>(), [50.0]);
@@ -211,8 +247,14 @@ fn edits_of(w: &Word, piece: PieceId, made: &[(u8, f64, f64)]) -> Vec<Edit> {
         1 => Edit::Move { piece, what: Grip::Opening, by: Similarity { a: *a, b: *b, dx: 0.0, dy: 0.0 } },
         2 => Edit::SetFillColour { piece, fill, colour: format!("#{:06x}", (a * 1e6) as u32).parse().unwrap() },
         3 => Edit::NamePiece { piece, name: format!("Piece {a}") },
-        4 => Edit::SetFinish { piece, finish: Finish { rims: vec![rim(9.0 * a)], strength: *b, ..Finish::default() } },
-        5 => Edit::SetFinish { piece, finish: Finish { shadows: vec![shadow()], strength: *b, ..Finish::default() } },
+        4 => Edit::SetFinish {
+            piece,
+            finish: Finish { rims: vec![rim(9.0 * a)].into(), strength: *b, ..Finish::default() },
+        },
+        5 => Edit::SetFinish {
+            piece,
+            finish: Finish { shadows: vec![shadow()].into(), strength: *b, ..Finish::default() },
+        },
         _ => Edit::HidePiece { piece, hidden: *a > 0.5 },
     };
     made.iter().map(edit).collect()

@@ -114,7 +114,7 @@ fn a_subject_stands_alone() {
         blend: Blend::Normal,
         off: false,
     };
-    w.edit(Edit::SetFinish { piece, finish: Finish { shadows: vec![shadow], ..Finish::default() } });
+    w.edit(Edit::SetFinish { piece, finish: Finish { shadows: vec![shadow].into(), ..Finish::default() } });
     assert_eq!(cutouts(&w), 2);
 }
 

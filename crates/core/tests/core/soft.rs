@@ -23,7 +23,7 @@ fn near(a: f64, b: f64) -> bool {
 
 fn opening(hardness: f64) -> Opening {
     let stroke = |erase, x| Stroke { points: vec![[x, 0.0, 1.0], [x + 20.0, 0.0, 1.0]], size: 10.0, hardness, erase };
-    let brush = Brush { strokes: vec![stroke(false, 0.0), stroke(true, 15.0)] };
+    let brush = Brush { strokes: vec![stroke(false, 0.0), stroke(true, 15.0)].into() };
     let disc = BasicShape { width: 8.0, height: 8.0, figure: Figure::Ellipse };
     let cut = Form::new(FormId::fresh(), Pose::at(50.0, 50.0), FormShape::Basic(disc));
     let forms = vec![

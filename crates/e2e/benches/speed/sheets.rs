@@ -91,7 +91,7 @@ async fn many_windows(server: &Server) -> Result<(String, Vec<PieceId>)> {
         };
         for edit in [
             Edit::AddWindow { piece: *piece, form, fill: FillId::fresh() },
-            Edit::SetFinish { piece: *piece, finish: Finish { rims: vec![rim], ..Finish::default() } },
+            Edit::SetFinish { piece: *piece, finish: Finish { rims: vec![rim].into(), ..Finish::default() } },
         ] {
             sheet = apply(&sheet, &edit, &library)?;
         }

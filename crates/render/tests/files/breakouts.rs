@@ -90,7 +90,7 @@ fn no_seam_shows_where_the_subject_crosses_the_edge() {
     let soft = Finish { softness: Softness { width: 2.0, side: FadeSide::Both }, ..Finish::default() };
     let piece = clear.pieces[0].id;
     let soft = apply(&clear, &Edit::SetFinish { piece, finish: soft }, &library).unwrap();
-    let rim = Finish { rims: vec![rim(LineSide::Centre, false)], ..Finish::default() };
+    let rim = Finish { rims: vec![rim(LineSide::Centre, false)].into(), ..Finish::default() };
     let rimmed = apply(&clear, &Edit::SetFinish { piece, finish: rim }, &library).unwrap();
     let brushed = brushed(&clear);
     let grounds = [("#000000", 100.0), ("#ffffff", 300.0), ("#20c0ff", 77.0), ("#000000", 300.0)];
@@ -122,7 +122,7 @@ fn no_seam_shows_where_the_subject_crosses_the_edge() {
 fn brushed(sheet: &Sheet) -> Sheet {
     let mut sheet = sheet.clone();
     let stroke = Stroke { points: vec![[0.0, -15.0, 1.0], [0.0, 20.0, 1.0]], size: 30.0, hardness: 0.5, erase: false };
-    let brush = FormShape::Brush(Brush { strokes: vec![stroke] });
+    let brush = FormShape::Brush(Brush { strokes: vec![stroke].into() });
     let window = sheet.pieces[0].window_mut().expect("a window");
     window.opening.forms = vec![Form::new(FormId::fresh(), Pose::at(50.0, 35.0), brush)];
     sheet
@@ -141,7 +141,7 @@ fn rims_run_beneath_what_breaks_out_or_over_it() {
         (LineSide::Outside, top - 4.0, top),
     ] {
         for over in [false, true] {
-            let finish = Finish { rims: vec![rim(side, over)], ..Finish::default() };
+            let finish = Finish { rims: vec![rim(side, over)].into(), ..Finish::default() };
             sheet = apply(&sheet, &Edit::SetFinish { piece, finish }, &library).unwrap();
             let picture = drawn(&sheet, &library, &originals, 254.0);
             // down the middle of the pole, through the rim
@@ -173,7 +173,7 @@ fn through() -> (Sheet, LoadedLibrary, Originals, Placement) {
     let (mut sheet, library, originals, placement) = with_pole();
     let piece = sheet.pieces[0].id;
     let fill = sheet.pieces[0].window().unwrap().photos().next().unwrap().0;
-    let finish = Finish { rims: vec![rim(LineSide::Centre, false)], ..Finish::default() };
+    let finish = Finish { rims: vec![rim(LineSide::Centre, false)].into(), ..Finish::default() };
     for edit in [
         Edit::LetOut { piece, anchor: Anchor { fill, subject: 0, x: 150.0, y: 190.0 } },
         Edit::SetFinish { piece, finish },
@@ -247,7 +247,7 @@ fn nothing_passes_the_reach_line_and_paint_lets_out_only_the_subject() {
     let to_photo = placement.affine(300, 200).inverse();
     let at = |y: f64| (to_photo * kurbo::Point::new(on_pole(&placement, y), y)).y;
     let strokes = vec![stroke(false, at(top - 8.0)), stroke(true, at(bottom + 6.0))];
-    let painted = apply(&sheet, &Edit::PaintBreakout { piece, strokes }, &library).unwrap();
+    let painted = apply(&sheet, &Edit::PaintBreakout { piece, strokes: strokes.into() }, &library).unwrap();
     let picture = drawn(&painted, &library, &originals, 254.0);
     let seen = [top - 8.0, bottom + 6.0].map(|y| at_pole(&picture, &placement, y));
     assert!(near(seen[0], GROUND) && near(seen[1], RED), "{seen:?}");
@@ -263,7 +263,7 @@ fn a_contact_shadow_falls_on_the_sheet_and_not_on_the_photo() {
     let (top, bottom) = reach(&sheet, &library);
     let white = Edit::SetBackground { colour: "#ffffff".parse().unwrap() };
     sheet = apply(&sheet, &white, &library).unwrap();
-    let thrown = Finish { shadows: vec![contact_shadow()], ..Finish::default() };
+    let thrown = Finish { shadows: vec![contact_shadow()].into(), ..Finish::default() };
     let soft = Finish { softness: Softness { width: 1.0, side: FadeSide::Both }, ..thrown.clone() };
     let plain = drawn(&sheet, &library, &originals, 254.0);
     for finish in [thrown, soft] {
@@ -295,7 +295,7 @@ fn a_subject_stands_before_windows_that_share_its_photo() {
     let fill = sheet.pieces[0].window().unwrap().photos().next().unwrap().0;
     let box_of = BasicShape { width: 24.0, height: 8.0, figure: Figure::Box { corners: [0.0; 4] } };
     let form = Form::new(FormId::fresh(), Pose::at(50.0, 8.0), FormShape::Basic(box_of));
-    let finish = Finish { rims: vec![rim(LineSide::Centre, false)], ..Finish::default() };
+    let finish = Finish { rims: vec![rim(LineSide::Centre, false)].into(), ..Finish::default() };
     let out = sheet.pieces[0].window().unwrap().breakout.let_out.clone();
     let between = Anchor { fill, subject: 0, x: 150.0, y: 43.0 };
     for edit in [
@@ -318,7 +318,7 @@ fn a_subject_stands_before_windows_that_share_its_photo() {
     assert!(near(beside, GROUND), "{beside:?}");
 
     // its contact shadow falls on the sheet between the two, and not on what the other window shows of its own photo
-    let finish = Finish { shadows: vec![contact_shadow()], ..sheet.pieces[1].window().unwrap().finish.clone() };
+    let finish = Finish { shadows: vec![contact_shadow()].into(), ..sheet.pieces[1].window().unwrap().finish.clone() };
     let shaded = apply(&sheet, &Edit::SetFinish { piece, finish }, &library).unwrap();
     let shaded = drawn(&shaded, &library, &originals, 254.0);
     let right = |picture: &RgbImage, y: f64| {

@@ -204,7 +204,7 @@ fn parts_that_are_let_out_pass_over_the_edge_and_its_rim() {
         over,
         off: false,
     };
-    p.edit(Edit::SetFinish { piece: p.piece, finish: Finish { rims: vec![rim(false)], ..Finish::default() } });
+    p.edit(Edit::SetFinish { piece: p.piece, finish: Finish { rims: vec![rim(false)].into(), ..Finish::default() } });
     let beneath = p.picture();
     assert!(is(&beneath, 50, 80, GREEN) && is(&beneath, 50, 19, [0x10, 0x20, 0x40]), "over the rim");
     // where it crosses the lower edge it runs under: a place on its page, so that it does so wherever the page is moved
@@ -218,7 +218,7 @@ fn parts_that_are_let_out_pass_over_the_edge_and_its_rim() {
     assert!(is(&p.drawn(slid, vec![bar.clone()]), 50, 80, [0x10, 0x20, 0x40]), "still under it");
     p.edit(over);
     assert!(is(&p.drawn(placement, vec![bar.clone()]), 50, 80, GREEN), "over the rim again");
-    p.edit(Edit::SetFinish { piece: p.piece, finish: Finish { rims: vec![rim(true)], ..Finish::default() } });
+    p.edit(Edit::SetFinish { piece: p.piece, finish: Finish { rims: vec![rim(true)].into(), ..Finish::default() } });
     assert!(is(&p.picture(), 50, 80, [0x10, 0x20, 0x40]), "beneath the rim");
     // switched off, it is not let out either
     p.edit(Edit::SetFinish { piece: p.piece, finish: Finish::default() });

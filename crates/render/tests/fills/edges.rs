@@ -62,7 +62,7 @@ fn bands_of_any_height_come_to_the_same_picture() {
     };
     p.finish(Finish {
         softness: Softness { width: 6.0, side: FadeSide::Both },
-        shadows: vec![shadow],
+        shadows: vec![shadow].into(),
         rims: vec![Rim {
             width: 2.0,
             side: LineSide::Centre,
@@ -71,7 +71,8 @@ fn bands_of_any_height_come_to_the_same_picture() {
             round: true,
             over: true,
             off: false,
-        }],
+        }]
+        .into(),
         ..Finish::default()
     });
     p.edit(Edit::SetPaper { grain: 0.5 });

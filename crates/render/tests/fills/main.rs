@@ -248,7 +248,7 @@ fn rims_run_on_their_side_of_the_edge_without_a_seam() {
     let red = [255, 0, 0];
     for (side, from, to) in [(LineSide::Inside, 20, 26), (LineSide::Centre, 17, 23), (LineSide::Outside, 14, 20)] {
         for over in [false, true] {
-            p.finish(Finish { rims: vec![rim(side, over)], ..Finish::default() });
+            p.finish(Finish { rims: vec![rim(side, over)].into(), ..Finish::default() });
             let picture = p.picture();
             let row: Vec<[u8; 3]> = (0..60).map(|x| picture.get_pixel(x, 50).0).collect();
             for (x, c) in row.iter().enumerate() {
@@ -265,7 +265,7 @@ fn rims_run_on_their_side_of_the_edge_without_a_seam() {
     }
     // dashes of 10 mm with gaps as long: the edge of 60 mm has red and grey in turn
     let dashed = Rim { dashes: vec![10.0, 10.0], ..rim(LineSide::Inside, false) };
-    p.finish(Finish { rims: vec![dashed], ..Finish::default() });
+    p.finish(Finish { rims: vec![dashed].into(), ..Finish::default() });
     let picture = p.picture();
     let red = (20..80).filter(|&x| near(picture.get_pixel(x, 22).0, [255, 0, 0])).count();
     assert!((25..=36).contains(&red), "{red} of 60 are red");
@@ -286,7 +286,7 @@ fn shadows_fall_where_they_are_sent() {
         off: false,
     };
     let with = |p: &mut Poster, s: Shadow| {
-        p.finish(Finish { shadows: vec![s], ..Finish::default() });
+        p.finish(Finish { shadows: vec![s].into(), ..Finish::default() });
         p.picture()
     };
     let at = |picture: &RgbImage, x, y| -> Rgb<u8> { *picture.get_pixel(x, y) };

@@ -89,7 +89,7 @@ pub fn edit() -> BoxedStrategy<Edit> {
         4 => (piece(), anchor()).prop_map(|(piece, anchor)| Edit::LetOut { piece, anchor }),
         2 => (piece(), anchor(), any::<bool>())
             .prop_map(|(piece, anchor, under)| Edit::Cross { piece, anchor, under, was: vec![anchor] }),
-        2 => (piece(), painted).prop_map(|(piece, strokes)| Edit::PaintBreakout { piece, strokes }),
+        2 => (piece(), painted).prop_map(|(piece, strokes)| Edit::PaintBreakout { piece, strokes: strokes.into() }),
         2 => (piece(), prop::option::of(line)).prop_map(|(piece, reach)| Edit::SetReach { piece, reach }),
         2 => (piece(), anchor(), number(), number()).prop_map(|(piece, anchor, tolerance, smooth)| Edit::MergePart {
             piece, anchor, form: form(), tolerance: tolerance.abs(), smooth: smooth.abs() / 20.0

@@ -39,7 +39,7 @@ fn brush() -> BoxedStrategy<FormShape> {
         hardness,
         erase,
     });
-    prop::collection::vec(stroke, 1..4).prop_map(|strokes| FormShape::Brush(Brush { strokes })).boxed()
+    prop::collection::vec(stroke, 1..4).prop_map(|strokes| FormShape::Brush(Brush { strokes: strokes.into() })).boxed()
 }
 
 fn shape() -> BoxedStrategy<FormShape> {

@@ -176,8 +176,8 @@ fn finish() -> BoxedStrategy<Finish> {
             softness: Softness { width, side },
             strength,
             negative,
-            rims,
-            shadows,
+            rims: rims.into(),
+            shadows: shadows.into(),
             gloss,
         })
         .boxed()

@@ -9,6 +9,7 @@ import { say } from '../../parts/notices'
 import { attempt, edit, forget } from '../edits'
 import { cornersOfPiece as cornersOf, middle } from '../geometry'
 import { wayOf } from '../keyMove'
+import { newMember } from '../newMember'
 import { follow, followStroke } from '../pointer'
 import { undone, map } from '../matrix'
 import type { Point } from '../similarity'
@@ -214,7 +215,7 @@ function newStroke(mode: BreakoutMode, from: Point, turned = false): BreakoutStr
   const back = of && backOf(mode, of.fill)
   if (!of || !back) return null
   const { fill, subject } = of
-  return { fill, ...(subject === undefined ? {} : { subject }), keep: (mode.tool === 'out') !== turned, width: mode.width, points: [[...map(back, from)]] }
+  return newMember({ fill, ...(subject === undefined ? {} : { subject }), keep: (mode.tool === 'out') !== turned, width: mode.width, points: [[...map(back, from)] as [number, number]] })
 }
 
 function paint(piece: string, stroke: BreakoutStroke) {

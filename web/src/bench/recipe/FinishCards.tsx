@@ -1,6 +1,7 @@
 import type { Finish } from '../../types/Finish'
 import { cssPaint, colourOf, useInks } from '../inks'
 import { amendFinish } from '../fills'
+import { newMember } from '../newMember'
 import { bench, isStart, open, useBench } from '../store'
 import { Card } from './Card'
 import { RIM_WIDTH, SHADOW_DISTANCE, SOFTNESS, startMeasure, type Measure } from './measure'
@@ -21,8 +22,8 @@ export function FinishCards({ piece, finish, locked }: { piece: string; finish: 
     void amendFinish(piece, add, crypto.randomUUID()).then((made) => made && unseen && bench.set({ open: what }))
   }
   const { lastRim, lastShadow, lastGloss } = bench.get()
-  const rim = () => again('rims', lastRim, (f) => ({ ...f, rims: [...(f.rims ?? []), { ...bench.get().lastRim }] }))
-  const shadow = () => again('shadows', lastShadow, (f) => ({ ...f, shadows: [...(f.shadows ?? []), { ...bench.get().lastShadow }] }))
+  const rim = () => again('rims', lastRim, (f) => ({ ...f, rims: [...(f.rims ?? []), newMember(bench.get().lastRim)] }))
+  const shadow = () => again('shadows', lastShadow, (f) => ({ ...f, shadows: [...(f.shadows ?? []), newMember(bench.get().lastShadow)] }))
   const shine = () => again('gloss', lastGloss, (f) => ({ ...f, gloss: { ...(f.gloss ?? bench.get().lastGloss), off: false } }))
   const pull = (measure: Measure, name: string) => (locked ? undefined : { name, onStart: (e: React.PointerEvent) => startMeasure(e, piece, measure) })
   const counted = (n: number, one: string, many: string) => (n === 0 ? 'none' : n === 1 ? one : `${n} ${many}`)

@@ -10,6 +10,7 @@ import { edit } from '../edits'
 import { amendFinish, finishOf } from '../fills'
 import { windowOf } from '../forms'
 import { labelOf } from '../labels'
+import { newMember } from '../newMember'
 import { bench, useBench } from '../store'
 import { TintField } from './ColourField'
 import { ChoiceField, LengthField, PlainField, Tick } from './fields'
@@ -110,7 +111,7 @@ export function RimsPanel() {
   const amend = (change: Partial<Rim>, gesture: string) =>
     set((f) => ({ ...f, rims: (f.rims ?? []).map((r, k) => (k === at ? { ...r, ...change } : r)) }), gesture)
   const add = () => {
-    set((f) => ({ ...f, rims: [...(f.rims ?? []), { ...bench.get().lastRim }] }), crypto.randomUUID())
+    set((f) => ({ ...f, rims: [...(f.rims ?? []), newMember(bench.get().lastRim)] }), crypto.randomUUID())
     setChosen(rims.length)
   }
   return (
@@ -195,7 +196,7 @@ export function ShadowsPanel() {
   const amend = (change: Partial<Shadow>, gesture: string) =>
     set((f) => ({ ...f, shadows: (f.shadows ?? []).map((s, k) => (k === at ? { ...s, ...change } : s)) }), gesture)
   const add = (kind: keyof typeof FRESH) => {
-    set((f) => ({ ...f, shadows: [...(f.shadows ?? []), FRESH[kind]] }), crypto.randomUUID())
+    set((f) => ({ ...f, shadows: [...(f.shadows ?? []), newMember(FRESH[kind])] }), crypto.randomUUID())
     setChosen(shadows.length)
   }
   return (

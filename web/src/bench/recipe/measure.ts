@@ -3,6 +3,7 @@ import { showLength } from '../../parts/units'
 import { attempt, forget } from '../edits'
 import { amendFinish, finishOf } from '../fills'
 import { windowOf } from '../forms'
+import { newMember } from '../newMember'
 import { follow, leaving } from '../pointer'
 import { bench, type OpenCard } from '../store'
 
@@ -17,7 +18,7 @@ export interface Measure {
 const lastOf = <T>(list: T[] | undefined): T | undefined => list?.at(-1)
 
 /** The list with its last member changed, or with one like `fresh` where it is empty. */
-const lastChanged = <T>(list: T[] | undefined, fresh: T, change: (last: T) => T): T[] => [...(list ?? []).slice(0, -1), change(lastOf(list) ?? { ...fresh })]
+const lastChanged = <T extends object>(list: T[] | undefined, fresh: T, change: (last: T) => T): T[] => [...(list ?? []).slice(0, -1), change(lastOf(list) ?? newMember(fresh))]
 
 export const SOFTNESS: Measure = {
   card: 'edge',
