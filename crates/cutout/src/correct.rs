@@ -106,7 +106,7 @@ mod tests {
             _ => brown,
         });
         let saliency = Grid::from_fn(60, 40, |x, _| if x < 45 { 0.95 } else { 0.05 });
-        let stroke = |keep, at: [f64; 2]| SubjectStroke { keep, width: 6.0, points: vec![at] };
+        let stroke = |keep, at: [f64; 2]| SubjectStroke::new(keep, 6.0, vec![at]);
         let heard = |strokes: &[SubjectStroke]| {
             let drawn = SubjectStroke::drawn(strokes, 60, 40, 1.0);
             corrected(&saliency, &colours, (strokes, &drawn, 1.0), Frame { x0: 0, y0: 0, x1: 60, y1: 40 })

@@ -3,6 +3,7 @@
 use crate::closed_form::{Matting, QUICK, closed_form};
 use crate::correct::{corrected, relearnt};
 use crate::distance::squared_depth;
+use crate::doubt::{Doubt, Doubts};
 use crate::edge::{cleaned, ramp, shifted, smoothed};
 use crate::frame::Frame;
 use crate::grabcut::{Label, grabcut};
@@ -28,6 +29,9 @@ pub(crate) const PULL: f32 = 0.01;
 /// small parts too, as the basket below a balloon; without one they are more likely something else.
 const LEAST_IN_BOX: f64 = 0.004;
 const LEAST_FOUND: f64 = 0.02;
+/// A wider answer is shown if it differs by this share of the subject, and if what it gives is between these shares of the photo.
+const MUCH: f64 = 0.04;
+const WIDER: (f64, f64) = (0.002, 0.9);
 /// Rounds of learning colours and cutting for a stroke.
 const AGAIN: usize = 2;
 
@@ -39,8 +43,11 @@ pub struct Draft {
     found: Grid<bool>,
     /// How many pixels of the coarse size each stroke gave.
     given: Vec<usize>,
-    /// Other guesses, as long as no stroke has told.
-    pub others: Vec<Guess>,
+    /// The guesses that it began with, the one that was taken first.
+    guesses: Vec<Guess>,
+    doubts: Doubts,
+    /// What the last stroke would give if it spoke for everything like it, where that is much more.
+    wider: Option<Grid<bool>>,
     pub(crate) edge: Edge,
     pub(crate) sides: Sides,
     /// Its matte, with shift and paint.
@@ -64,6 +71,27 @@ impl Draft {
     /// Coverage by the subject, long side 700 pixels at most.
     pub fn matte(&self) -> GrayImage {
         self.matte.to_gray()
+    }
+
+    /// Other guesses, as long as no stroke has told.
+    pub fn others(&self) -> &[Guess] {
+        if self.hints.strokes.is_empty() { self.guesses.get(1..).unwrap_or_default() } else { &[] }
+    }
+
+    /// What the last stroke would give if it spoke for everything like it, where that is much more: white where the subject is, long side 350 pixels at
+    /// most.
+    pub fn wider(&self) -> Option<GrayImage> {
+        self.wider.as_ref().map(Grid::<bool>::to_gray)
+    }
+
+    /// Where it may well be wrong, the place first that matters most.
+    pub fn doubts(&self) -> &[Doubt] {
+        &self.doubts.places
+    }
+
+    /// How much these places are doubted: black for what is not, long side 350 pixels at most.
+    pub fn wash(&self) -> GrayImage {
+        self.doubts.wash.to_gray()
     }
 
     /// Whether the same was found by colours and saliency.
@@ -112,12 +140,14 @@ pub(crate) fn drawn_up(
         return Err(CutoutError::Clear);
     }
     let scale = photo.scale();
-    let Found { coarse, fine: found, given, others } = match before.filter(|b| b.found_by(hints)) {
+    let Found { coarse, fine: found, given, guesses, doubts, wider } = match before.filter(|b| b.found_by(hints)) {
         Some(before) => Found {
             coarse: before.coarse.clone(),
             fine: before.found.clone(),
             given: before.given.clone(),
-            others: before.others.clone(),
+            guesses: before.guesses.clone(),
+            doubts: before.doubts.clone(),
+            wider: before.wider.clone(),
         },
         None => found_mask(photo, standout, hints, before, watch)?,
     };
@@ -139,7 +169,7 @@ pub(crate) fn drawn_up(
     if !hints.painted.is_empty() && matte.data.iter().all(|a| *a < 0.5) {
         return Err(CutoutError::NothingLeft);
     }
-    Ok(Draft { hints: hints.clone(), coarse, found, given, others, edge, sides, matte })
+    Ok(Draft { hints: hints.clone(), coarse, found, given, guesses, doubts, wider, edge, sides, matte })
 }
 
 /// What colours and saliency give.
@@ -147,13 +177,16 @@ struct Found {
     coarse: Grid<bool>,
     fine: Grid<bool>,
     given: Vec<usize>,
-    others: Vec<Guess>,
+    guesses: Vec<Guess>,
+    doubts: Doubts,
+    wider: Option<Grid<bool>>,
 }
 
 impl Found {
     /// A mask that was not searched for.
     fn without(photo: &WorkingPhoto, fine: Grid<bool>) -> Self {
-        Self { coarse: photo.coarse.map(|_| false), fine, given: Vec::new(), others: Vec::new() }
+        let coarse = photo.coarse.map(|_| false);
+        Self { doubts: Doubts::none(&coarse), coarse, fine, given: Vec::new(), guesses: Vec::new(), wider: None }
     }
 }
 
@@ -175,22 +208,26 @@ fn found_mask(
             let least = if hints.within.is_some() { LEAST_IN_BOX } else { LEAST_FOUND };
             // every stroke goes on with what the strokes before it gave
             let known = before.filter(|b| b.begins(hints) && hints.strokes.starts_with(&b.hints.strokes));
-            let (mut coarse, mut fine, mut given, mut others) = match known {
-                Some(b) => (b.coarse.clone(), b.found.clone(), b.given.clone(), b.others.clone()),
+            let (mut coarse, mut fine, mut given, guesses) = match known {
+                Some(b) => (b.coarse.clone(), b.found.clone(), b.given.clone(), b.guesses.clone()),
                 None => {
-                    let mut all = guesses(photo, standout, hints.start, least).into_iter();
-                    let first = all.next().map_or_else(|| photo.coarse.map(|_| false), |g| g.mask);
+                    let all = guesses(photo, standout, hints.start, least);
+                    let first = all.first().map_or_else(|| photo.coarse.map(|_| false), |g| g.mask.clone());
                     let fine = fine_mask(photo, &first, &Grid::filled(width, height, Hint::Nothing), least);
-                    (first, fine, Vec::new(), all.collect())
+                    (first, fine, Vec::new(), all)
                 }
             };
             watch.step(FOLLOW, "Following the edge");
+            let mut wider = None;
             for k in given.len()..hints.strokes.len() {
                 watch.go_on()?;
                 let strokes = &hints.strokes[..=k];
                 let (next, gave) = with_stroke(photo, standout, (hints.start, strokes), (&coarse, &given), least);
                 given.push(gave);
                 watch.go_on()?;
+                if k + 1 == hints.strokes.len() && gave > 0 {
+                    wider = more_than(photo, standout, (hints.start, strokes), (&coarse, &next), least);
+                }
                 let again =
                     fine_mask(photo, &next, &SubjectStroke::drawn(strokes, width, height, photo.scale()), least);
                 let touched = touched(photo, (&coarse, &next), &hints.strokes[k]);
@@ -202,12 +239,41 @@ fn found_mask(
                     .for_each(|((f, a), _)| *f = *a);
                 coarse = next;
             }
-            if !hints.strokes.is_empty() {
-                others.clear();
-            }
-            Ok(Found { coarse, fine, given, others })
+            let doubts = doubts(photo, &coarse, &guesses, &hints.strokes);
+            Ok(Found { coarse, fine, given, guesses, doubts, wider })
         }
     }
+}
+
+/// What the last stroke gives if it speaks for everything like it, where that is much more than what it gives, but not nearly everything.
+fn more_than(
+    photo: &WorkingPhoto,
+    standout: &Standout,
+    (start, strokes): (Start, &[SubjectStroke]),
+    (before, after): (&Grid<bool>, &Grid<bool>),
+    least: f64,
+) -> Option<Grid<bool>> {
+    let (last, earlier) = strokes.split_last()?;
+    if last.everywhere {
+        return None;
+    }
+    let strokes = [earlier, &[SubjectStroke { everywhere: true, ..last.clone() }]].concat();
+    let (wider, _) = with_stroke(photo, standout, (start, &strokes), (before, &[]), least);
+    let differs = wider.data.iter().zip(&after.data).filter(|(w, a)| w != a).count() as f64;
+    let all = wider.data.len() as f64;
+    let sound = (WIDER.0..WIDER.1).contains(&(wider.count() as f64 / all));
+    (sound && differs >= MUCH * after.count() as f64).then_some(wider)
+}
+
+/// How much what was found is doubted. What strokes have changed, and what they cover, is not.
+fn doubts(photo: &WorkingPhoto, coarse: &Grid<bool>, guesses: &[Guess], strokes: &[SubjectStroke]) -> Doubts {
+    let (w, h, scale) = (coarse.width, coarse.height, photo.coarse_scale());
+    let drawn = SubjectStroke::drawn(strokes, w, h, scale);
+    let first = guesses.first().map_or(coarse, |g| &g.mask);
+    let told = Grid::from_fn(w, h, |x, y| drawn.at(x, y) != Hint::Nothing || coarse.at(x, y) != first.at(x, y));
+    let others: Vec<&Grid<bool>> = guesses.iter().map(|g| &g.mask).collect();
+    let stroked: Vec<usize> = (0..drawn.data.len()).filter(|i| drawn.data[*i] != Hint::Nothing).collect();
+    Doubts::of((&photo.coarse, coarse, scale), &others, (&told, &stroked))
 }
 
 /// The soft edge of what was found and traced. `before` is one of an earlier draft: where it comes out the same, it is not computed again.
@@ -303,7 +369,7 @@ fn with_stroke(
     least: f64,
 ) -> (Grid<bool>, usize) {
     let coarse = &photo.coarse;
-    let scale = coarse.width as f64 / f64::from(photo.size.0);
+    let scale = photo.coarse_scale();
     let drawn = SubjectStroke::drawn(strokes, coarse.width, coarse.height, scale);
     let frame = standout.frame.scaled(scale);
     let scope = Frame::around(&drawn.map(|h| h == Hint::Keep)).map_or(frame, |kept| frame.union(kept));

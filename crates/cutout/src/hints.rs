@@ -80,6 +80,10 @@ pub struct SubjectStroke {
     pub width: f64,
     /// Pixels of the photo.
     pub points: Vec<[f64; 2]>,
+    /// It speaks for all that is like it, wherever that is; else for what is joined to it.
+    #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+    #[ts(optional, as = "Option<bool>")]
+    pub everywhere: bool,
 }
 
 /// What strokes say of a pixel.
@@ -156,6 +160,11 @@ impl Hints {
 }
 
 impl SubjectStroke {
+    /// A stroke that speaks for what is joined to it. Width and places in pixels of the photo.
+    pub fn new(keep: bool, width: f64, points: Vec<[f64; 2]>) -> Self {
+        Self { keep, width, points, everywhere: false }
+    }
+
     /// Strokes on a grid of `width` x `height`; `scale` is its pixels for one of the photo.
     pub fn drawn(strokes: &[Self], width: usize, height: usize, scale: f64) -> Grid<Hint> {
         let mut grid = Grid::filled(width, height, Hint::Nothing);
@@ -228,7 +237,7 @@ mod tests {
     use super::*;
 
     fn stroke(keep: bool, points: &[[f64; 2]]) -> SubjectStroke {
-        SubjectStroke { keep, width: 8.0, points: points.to_vec() }
+        SubjectStroke::new(keep, 8.0, points.to_vec())
     }
 
     #[test]

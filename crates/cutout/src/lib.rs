@@ -12,6 +12,7 @@ mod contrast;
 mod correct;
 mod coverage;
 pub mod distance;
+mod doubt;
 mod draft;
 mod edge;
 mod foreground;
@@ -37,6 +38,7 @@ mod working;
 
 pub use chain::{find_subject, finish_subject, looking};
 pub use coverage::coverage;
+pub use doubt::Doubt;
 pub use draft::{Draft, draft};
 pub use edge::{SubjectEdge, smoothed};
 pub use guesses::Guess;

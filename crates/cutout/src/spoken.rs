@@ -3,7 +3,8 @@
 //! A stroke changes pixels to its own side alone, and nothing far from it. Which ones is a cut, as for the whole subject, with two changes: the colours
 //! of the stroke stand against those of the other side, and what is far away along a way through the picture counts less (B. Price,
 //! B. Morse, S. Cohen, "Geodesic Graph Cut for Interactive Image Segmentation", CVPR 2010). Of what the cut gives, the part that the stroke
-//! touches is taken. Two strokes in different places that are alike speak for all places of their kind.
+//! touches is taken. Two strokes in different places that are alike speak for all places of their kind. A stroke that speaks for everything like it knows no
+//! ways: colours and edges alone count.
 
 use crate::contrast::{Contrast, FORWARD, GAMMA};
 use crate::frame::Frame;
@@ -71,6 +72,12 @@ pub(crate) fn with_stroke(before: &Before<'_>, strokes: &[SubjectStroke], given:
         return (mask, 0);
     }
     let side = Side::of(before, &drawn, last);
+    if last.everywhere {
+        let taken = side.cut(|i| side.colours[i]);
+        (0..taken.len()).filter(|i| taken[*i]).for_each(|i| mask.data[i] = keep);
+        wrong.iter().for_each(|i| mask.data[*i] = keep);
+        return (mask, wrong.len());
+    }
     let joined = side.joined(&wrong, MOST * beneath.len().max(LEAST));
     joined.iter().for_each(|i| mask.data[*i] = keep);
     let others = earlier.iter().zip(given).filter(|(s, given)| s.keep == keep && **given > 0);

@@ -51,6 +51,11 @@ impl WorkingPhoto {
         self.alpha.is_some()
     }
 
+    /// Pixels of the coarse size for one of the photo.
+    pub(crate) fn coarse_scale(&self) -> f64 {
+        self.coarse.width as f64 / f64::from(self.size.0)
+    }
+
     /// Pixels of the fine size for one of the photo.
     pub(crate) fn scale(&self) -> f64 {
         self.fine.width as f64 / f64::from(self.size.0)

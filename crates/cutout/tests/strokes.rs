@@ -49,9 +49,12 @@ struct Looked {
 
 impl Looked {
     fn new() -> Self {
-        let photo = photo();
-        let standout = Standout::find(&photo, Some(&everything()), &Reds, &Unwatched).unwrap();
-        Self { working: WorkingPhoto::new(&photo), standout }
+        Self::at(&photo())
+    }
+
+    fn at(photo: &RgbaImage) -> Self {
+        let standout = Standout::find(photo, Some(&everything()), &Reds, &Unwatched).unwrap();
+        Self { working: WorkingPhoto::new(photo), standout }
     }
 
     fn draft(&self, strokes: &[SubjectStroke], before: Option<&Draft>) -> Result<Draft, CutoutError> {
@@ -74,11 +77,8 @@ impl Looked {
 
 fn stroke() -> impl Strategy<Value = SubjectStroke> {
     let place = || (5.0..155.0, 5.0..115.0);
-    (any::<bool>(), 3.0..14.0, place(), place()).prop_map(|(keep, width, a, b)| SubjectStroke {
-        keep,
-        width,
-        points: vec![[a.0, a.1], [b.0, b.1]],
-    })
+    (any::<bool>(), 3.0..14.0, place(), place())
+        .prop_map(|(keep, width, a, b)| SubjectStroke::new(keep, width, vec![[a.0, a.1], [b.0, b.1]]))
 }
 
 /// How many strokes are tried: `PROPTEST_CASES` asks for more of them.
@@ -124,8 +124,8 @@ proptest! {
 fn what_is_found_already_changes_nothing() {
     let looked = Looked::new();
     let before = looked.draft(&[], None).unwrap();
-    let inside = SubjectStroke { keep: true, width: 8.0, points: vec![[50.0, 60.0], [70.0, 60.0]] };
-    let outside = SubjectStroke { keep: false, width: 8.0, points: vec![[25.0, 25.0], [24.0, 90.0]] };
+    let inside = SubjectStroke::new(true, 8.0, vec![[50.0, 60.0], [70.0, 60.0]]);
+    let outside = SubjectStroke::new(false, 8.0, vec![[25.0, 25.0], [24.0, 90.0]]);
     let after = looked.draft(&[inside, outside], Some(&before)).unwrap();
     let (before, after) = (before.matte(), after.matte());
     // the soft edge is solved for again, from where it was
@@ -140,12 +140,39 @@ fn a_click_brings_in_all_of_a_disc_and_leaves_the_other_one() {
     let (red, yellow) = ([60_u32, 60], [124_u32, 66]);
     let at = |d: &Draft, p: [u32; 2]| d.matte().get_pixel(p[0], p[1]).0[0];
     assert!(at(&before, red) > 250 && at(&before, yellow) < 5);
-    let click = SubjectStroke { keep: true, width: 10.0, points: vec![[112.0, 56.0]] };
+    let click = SubjectStroke::new(true, 10.0, vec![[112.0, 56.0]]);
     let after = looked.draft(std::slice::from_ref(&click), Some(&before)).unwrap();
     assert!(at(&after, red) > 250 && at(&after, yellow) > 250);
     let away = SubjectStroke { keep: false, ..click.clone() };
     let again = looked.draft(&[click, away], Some(&after)).unwrap();
     assert!(at(&again, red) > 250 && at(&again, yellow) < 5);
+}
+
+#[test]
+fn a_stroke_speaks_for_everything_like_it_only_when_asked() {
+    let yellows = [[120_u32, 40], [120, 80], [98, 84]];
+    let usual = photo();
+    let photo = RgbaImage::from_fn(SIDE.0, SIDE.1, |x, y| {
+        let near = |at: [u32; 2]| f64::from(x.abs_diff(at[0])).hypot(f64::from(y.abs_diff(at[1]))) < 9.0;
+        match x {
+            _ if yellows.into_iter().any(near) => Rgba([215, 190 - (x * y % 7) as u8, 60, 255]),
+            // in place of the large yellow disc the ground beside the red one
+            90.. => *usual.get_pixel(x % 25, y),
+            _ => *usual.get_pixel(x, y),
+        }
+    });
+    let looked = Looked::at(&photo);
+    let before = looked.draft(&[], None).unwrap();
+    assert!(before.wider().is_none());
+    let in_it = |d: &Draft| yellows.map(|[x, y]| d.matte().get_pixel(x, y).0[0] > 127);
+    let click = SubjectStroke::new(true, 6.0, vec![[120.0, 40.0]]);
+    let one = looked.draft(std::slice::from_ref(&click), Some(&before)).unwrap();
+    assert_eq!(in_it(&one), [true, false, false]);
+    let wider = one.wider().expect("the others are like it");
+    assert_eq!(yellows.map(|[x, y]| wider.get_pixel(x, y).0[0]), [255; 3]);
+    let all = looked.draft(&[SubjectStroke { everywhere: true, ..click }], Some(&one)).unwrap();
+    assert_eq!(in_it(&all), [true; 3]);
+    assert!(all.wider().is_none());
 }
 
 #[test]
@@ -162,7 +189,7 @@ fn photos_that_leave_no_choice_are_answered() {
             let said = found.err().unwrap_or_else(|| panic!("a subject in {w} x {h}"));
             assert!(said.to_string().ends_with('.') && (!far || said == CutoutError::BoxOutside), "{said:?}");
             // strokes alone, all of the ground
-            let strokes = [true, false].map(|keep| SubjectStroke { keep, width: 4.0, points: vec![[0.5, 0.5]] });
+            let strokes = [true, false].map(|keep| SubjectStroke::new(keep, 4.0, vec![[0.5, 0.5]]));
             for strokes in [strokes[..1].to_vec(), strokes[1..].to_vec(), strokes.to_vec()] {
                 let hints = Hints { strokes, ..Hints::within(within) };
                 if let Ok(found) = find_subject(&photo, &hints, &Reds, &Unwatched) {

@@ -45,7 +45,7 @@ fn strokes_take_in_what_was_left_out_and_leave_out_what_was_taken_in() {
     let network = Network::load().unwrap();
     let photo = decode(&demo("balloon.jpg")).unwrap();
     let photo = inky_core::photo::resize(&photo, 600, 900);
-    let stroke = |keep, points: &[[f64; 2]]| SubjectStroke { keep, width: 16.0, points: points.to_vec() };
+    let stroke = |keep, points: &[[f64; 2]]| SubjectStroke::new(keep, 16.0, points.to_vec());
     let covered = |strokes: Vec<SubjectStroke>, at: [u32; 2]| {
         let found = find_subject(&photo, &Hints { strokes, ..Hints::default() }, &network, &Unwatched).unwrap();
         found.matte.get_pixel(at[0], at[1]).0[0]
@@ -98,11 +98,7 @@ fn photos_that_leave_no_choice_give_a_sentence_or_a_subject() {
 
     // a subject that fills the photo: told by a stroke, all of it is there
     let close = image::imageops::crop_imm(&balloon, 150, 150, 240, 200).to_image();
-    let across = SubjectStroke {
-        keep: true,
-        width: 30.0,
-        points: vec![[10.0, 20.0], [230.0, 180.0], [10.0, 180.0], [230.0, 20.0]],
-    };
+    let across = SubjectStroke::new(true, 30.0, vec![[10.0, 20.0], [230.0, 180.0], [10.0, 180.0], [230.0, 20.0]]);
     let within = Some(PhotoBox { x: 0.0, y: 0.0, width: 240.0, height: 200.0 });
     let told = Hints { within, strokes: vec![across], ..Hints::default() };
     let found = find_subject(&close, &told, &network, &Unwatched).unwrap();

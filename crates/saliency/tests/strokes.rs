@@ -27,7 +27,7 @@ fn strokes_make_it_better() {
     for (seed, case) in SEEDS.flat_map(|seed| hard_ones(&grounds, seed).into_iter().map(move |c| (seed, c))) {
         let robot = Robot::look(&case, &network);
         for pick in PICKS {
-            let (rounds, _) = robot.correct(Start::Search, Stroking { pick, strokes: STROKES });
+            let (rounds, _) = robot.correct(Start::Search, Stroking { pick, strokes: STROKES, picks: false });
             runs += 1;
             strokes += rounds.len() - 1;
             worst = rounds.windows(2).map(|w| w[0].iou - w[1].iou).fold(worst, f64::max);

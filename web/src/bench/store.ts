@@ -60,6 +60,8 @@ export interface SubjectMode {
   paint: MatteStroke | null
   /** Where the keyboard draws, in pixels of the photo; null while the mouse draws. */
   cursor: readonly [number, number] | null
+  /** Which of the doubted places is looked at. */
+  doubt: number | null
   seen: SeenAs
 }
 

@@ -15,4 +15,8 @@ width: number,
 /**
  * Pixels of the photo.
  */
-points: Array<[number, number]>, };
+points: Array<[number, number]>, 
+/**
+ * It speaks for all that is like it, wherever that is; else for what is joined to it.
+ */
+everywhere?: boolean, };

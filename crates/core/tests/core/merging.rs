@@ -47,7 +47,7 @@ impl Word {
         let stroke = |x: f64| BreakoutStroke {
             fill: self.fill(),
             subject: 1,
-            stroke: SubjectStroke { keep: true, width: 9.0, points: vec![[x, 5.0], [x + 20.0, 5.0]] },
+            stroke: SubjectStroke::new(true, 9.0, vec![[x, 5.0], [x + 20.0, 5.0]]),
         };
         let mut strokes = self.window().breakout.painted.clone();
         strokes.extend(more.iter().map(|x| stroke(*x)));

@@ -242,7 +242,7 @@ fn nothing_passes_the_reach_line_and_paint_lets_out_only_the_subject() {
     let stroke = |keep, y: f64| BreakoutStroke {
         fill,
         subject: 0,
-        stroke: SubjectStroke { keep, width: 60.0, points: vec![[130.0, y], [170.0, y]] },
+        stroke: SubjectStroke::new(keep, 60.0, vec![[130.0, y], [170.0, y]]),
     };
     let to_photo = placement.affine(300, 200).inverse();
     let at = |y: f64| (to_photo * kurbo::Point::new(on_pole(&placement, y), y)).y;

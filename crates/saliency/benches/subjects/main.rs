@@ -3,8 +3,8 @@
 //! OpenCV and pymatting. All at 1,600 pixels on the long side.
 //!
 //! `cargo bench --workspace --profile dev --bench subjects`, with `-- balloon hair` for these alone and without the peers, and with
-//! `-- seed=7` for other composites of the same kinds. `-- overlap` leaves out the second table, `-- pictures=DIR` writes what was found after each
-//! stroke.
+//! `-- seed=7` for other composites of the same kinds. `-- overlap` leaves out the second table, with `-- picks` the robot takes the wider answer to a
+//! stroke where that is better, `-- pictures=DIR` writes what was found after each stroke.
 
 mod peers;
 
@@ -36,7 +36,8 @@ fn main() {
     let seed = args.iter().find_map(|a| a.strip_prefix("seed=")?.parse().ok()).unwrap_or(SEED);
     let pictures = args.iter().find_map(|a| a.strip_prefix("pictures="));
     let overlap = args.iter().any(|a| a == "overlap");
-    let only = args.iter().filter(|a| !a.starts_with('-') && !a.contains('=') && *a != "overlap");
+    let picks = args.iter().any(|a| a == "picks");
+    let only = args.iter().filter(|a| !a.starts_with('-') && !a.contains('=') && *a != "overlap" && *a != "picks");
     let only: Vec<&String> = only.collect();
     let wanted = |name: &str| only.is_empty() || only.iter().any(|o| name.contains(*o));
     let network = Network::load().expect("the network");
@@ -52,8 +53,10 @@ fn main() {
     let mut sums = [[0.0_f64; 8]; 2];
     let mut counts = [0.0_f64; 2];
     let mut told = Vec::new();
+    let mut doubts = [0_usize; 4];
     for (set, case) in cases {
-        let (figures, hints) = found(&case, &network, pictures);
+        let (figures, hints, doubted) = found(&case, &network, (picks, pictures));
+        doubts.iter_mut().zip(doubted).for_each(|(all, d)| *all += d);
         print(&case.name, &figures);
         counts[set] += 1.0;
         sums[set].iter_mut().zip(figures).for_each(|(s, f)| *s += f);
@@ -62,6 +65,8 @@ fn main() {
     for (name, set) in [("mean of photos", 0), ("mean of composites", 1)] {
         print(name, &sums[set].map(|s| s / counts[set]));
     }
+    let [right, all, first, rounds] = doubts;
+    println!("places that are doubted: {right} of {all} are wrong, {first} of {rounds} that are doubted first");
     if overlap {
         return;
     }
@@ -94,10 +99,10 @@ fn print(name: &str, f: &[f64; 8]) {
 }
 
 /// IoU in a box, of the best candidate there, and after each of four strokes; the most that a stroke took away, and the milliseconds that one
-/// takes; and the strokes.
-fn found(case: &Case, network: &Network, pictures: Option<&str>) -> ([f64; 8], Hints) {
+/// takes; the strokes; and how many doubted places are wrong, of how many, and of the first ones.
+fn found(case: &Case, network: &Network, (picks, pictures): (bool, Option<&str>)) -> ([f64; 8], Hints, [usize; 4]) {
     let robot = Robot::look(case, network);
-    let by = |start, strokes| robot.correct(start, Stroking { pick: 0, strokes });
+    let by = |start, strokes| robot.correct(start, Stroking { pick: 0, strokes, picks });
     let (rounds, hints) = by(Start::Search, STROKES);
     if let Some(folder) = pictures {
         picture(case, &rounds, folder);
@@ -110,7 +115,11 @@ fn found(case: &Case, network: &Network, pictures: Option<&str>) -> ([f64; 8], H
     let mut times: Vec<f64> = rounds.iter().skip(1).map(|r| r.time.as_secs_f64() * 1e3).collect();
     times.sort_by(f64::total_cmp);
     let time = times.get(times.len() / 2).copied().unwrap_or(0.0);
-    ([at(0), best, at(1), at(2), at(3), at(4), loss, time], hints)
+    let all = || rounds.iter().flat_map(|r| &r.doubts);
+    let firsts = || rounds.iter().filter_map(|r| r.doubts.first());
+    let wrong = |d: &&bool| **d;
+    let doubted = [all().filter(wrong).count(), all().count(), firsts().filter(wrong).count(), firsts().count()];
+    ([at(0), best, at(1), at(2), at(3), at(4), loss, time], hints, doubted)
 }
 
 /// Writes the photo, and beside it what was found after each stroke: what is missing red, what is too much blue, the stroke white or black.

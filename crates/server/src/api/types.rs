@@ -386,6 +386,17 @@ pub struct GuessView {
     pub mask: String,
 }
 
+/// A place that may be on the wrong side of a subject's edge.
+#[derive(Debug, Serialize, TS)]
+pub struct DoubtView {
+    /// A point well inside of it, in pixels of the photo.
+    pub at: [f64; 2],
+    /// How wide it is there, in pixels of the photo.
+    pub width: f64,
+    /// Whether it may be missing; else it may be too much.
+    pub missing: bool,
+}
+
 /// A subject at its working size.
 #[derive(Debug, Serialize, TS)]
 pub struct DraftView {
@@ -393,6 +404,17 @@ pub struct DraftView {
     pub matte: String,
     /// Other guesses, as long as no stroke has told.
     pub others: Vec<GuessView>,
+    /// What the last stroke would give if it spoke for everything like it, as a small black and white picture (a data address); none where that is
+    /// no different.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    #[ts(optional)]
+    pub wider: Option<String>,
+    /// Where it may well be wrong, the place first that matters most.
+    pub doubts: Vec<DoubtView>,
+    /// How much these places are doubted, as a grey picture (a data address) to be stretched over the photo; none where nothing is.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    #[ts(optional)]
+    pub wash: Option<String>,
     /// Whether the photo has a transparency of its own.
     pub alpha: bool,
 }

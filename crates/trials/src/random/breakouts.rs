@@ -27,7 +27,7 @@ fn anchor() -> impl Strategy<Value = Anchor> {
 
 fn stroke(width: f64, height: f64) -> impl Strategy<Value = SubjectStroke> {
     (any::<bool>(), 1.0..90.0, prop::collection::vec([0.0..width, 0.0..height], 0..5))
-        .prop_map(|(keep, width, points)| SubjectStroke { keep, width, points })
+        .prop_map(|(keep, width, points)| SubjectStroke::new(keep, width, points))
 }
 
 /// What somebody says of a subject in a photo of so many pixels.

@@ -1,9 +1,10 @@
 //! A robot that strokes over what is still wrong, as a careful person would.
 
 use super::Case;
+use image::GrayImage;
 use inky_core::cutout::regions::{Connectivity, depth, regions};
 use inky_core::cutout::{
-    Draft, Hints, PhotoBox, Saliency, Standout, Start, SubjectStroke, Unwatched, WorkingPhoto, draft, iou,
+    Doubt, Draft, Hints, PhotoBox, Saliency, Standout, Start, SubjectStroke, Unwatched, WorkingPhoto, draft, iou,
 };
 use inky_core::grid::Grid;
 use std::time::{Duration, Instant};
@@ -15,6 +16,8 @@ pub struct Stroking {
     pub pick: usize,
     /// Strokes at most.
     pub strokes: usize,
+    /// Whether it takes the wider answer to a stroke where that is better, as it sees by its picture.
+    pub picks: bool,
 }
 
 /// What was found after so many strokes.
@@ -28,6 +31,8 @@ pub struct Round {
     pub stroke: Option<SubjectStroke>,
     /// What was found, as large as the photo.
     pub found: Grid<bool>,
+    /// Of every place that is doubted whether it is wrong there.
+    pub doubts: Vec<bool>,
 }
 
 /// A photo that the robot has looked at.
@@ -57,13 +62,26 @@ impl Robot {
         let (mut rounds, mut before): (Vec<Round>, Option<Draft>) = (Vec::new(), None);
         loop {
             let begun = Instant::now();
-            let now = draft(&self.working, &self.standout, &hints, before.as_ref(), &Unwatched);
+            let mut now = draft(&self.working, &self.standout, &hints, before.as_ref(), &Unwatched);
+            let better = |d: &Draft| {
+                let picture = |p: &GrayImage| {
+                    iou(&Grid::above(p, 127).to_f32().resized(mask.width, mask.height).map(|v| v > 0.5), mask)
+                };
+                d.wider().is_some_and(|wider| picture(&wider) > picture(&d.matte()) + 0.01)
+            };
+            if how.picks && now.as_ref().is_ok_and(better) {
+                hints.strokes.last_mut().expect("a stroke has a wider answer").everywhere = true;
+                now = draft(&self.working, &self.standout, &hints, before.as_ref(), &Unwatched);
+            }
             let time = begun.elapsed();
             let found = now.as_ref().map_or(mask.map(|_| false), |d| {
                 Grid::from_gray(&d.matte()).resized(mask.width, mask.height).map(|a| a > 0.5)
             });
             let next = stroke(&found, mask, how.pick).filter(|_| hints.strokes.len() < how.strokes);
-            rounds.push(Round { iou: iou(&found, mask), time, stroke: hints.strokes.last().cloned(), found });
+            let truly = |d: &Doubt| mask.clamped(d.at[0] as i64, d.at[1] as i64) == d.missing;
+            let doubts = now.as_ref().map_or(Vec::new(), |d| d.doubts().iter().map(truly).collect());
+            let stroke = hints.strokes.last().cloned();
+            rounds.push(Round { iou: iou(&found, mask), time, stroke, found, doubts });
             before = now.ok().or(before);
             let Some(next) = next else { return (rounds, hints) };
             hints.strokes.push(next);
@@ -92,7 +110,7 @@ fn stroke(found: &Grid<bool>, truth: &Grid<bool>, pick: usize) -> Option<Subject
     let mut points = ridge(&inner, from, 1.0);
     points.reverse();
     points.extend(ridge(&inner, from, -1.0).into_iter().skip(1));
-    Some(SubjectStroke { keep, width: f64::from(deepest * 0.6).max(2.0), points })
+    Some(SubjectStroke::new(keep, f64::from(deepest * 0.6).max(2.0), points))
 }
 
 /// From a place to one side along the ridge of a depth, as long as it stays half as deep, and a tenth of the picture at most.

@@ -1,3 +1,4 @@
+import type { DraftView } from '../../types/DraftView'
 import type { MatteStroke } from '../../types/MatteStroke'
 import type { SubjectStroke } from '../../types/SubjectStroke'
 import { pictureOf } from '../pictures'
@@ -34,6 +35,34 @@ function Paint({ paint }: { paint: MatteStroke }) {
       strokeLinecap="round"
       strokeLinejoin="round"
     />
+  )
+}
+
+/** Where the program is unsure is washed; the place that is looked at has a ring. */
+function Wash({ draft, at, frame, hair }: { draft: DraftView; at: number | null; frame: { width: number; height: number; preserveAspectRatio: string }; hair: number }) {
+  const place = at === null ? undefined : draft.doubts[at]
+  const step = hair * 6
+  return (
+    <g pointerEvents="none">
+      {draft.wash && (
+        <>
+          <mask id="subject-wash" maskUnits="userSpaceOnUse" x="0" y="0" width={frame.width} height={frame.height}>
+            <image href={draft.wash} {...frame} />
+          </mask>
+          <pattern id="subject-lines" width={step} height={step} patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+            <rect width={step} height={step} fill="var(--color-doubt)" fillOpacity={0.22} />
+            <rect width={step / 2.5} height={step} fill="var(--color-doubt)" fillOpacity={0.75} />
+          </pattern>
+          <rect data-testid="wash" width={frame.width} height={frame.height} fill="url(#subject-lines)" mask="url(#subject-wash)" />
+        </>
+      )}
+      {place && (
+        <g data-testid="doubt" fill="none">
+          <circle cx={place.at[0]} cy={place.at[1]} r={place.width / 2 + hair * 8} stroke="var(--color-leaf)" strokeWidth={hair * 3.4} />
+          <circle cx={place.at[0]} cy={place.at[1]} r={place.width / 2 + hair * 8} stroke="var(--color-ink)" strokeWidth={hair * 1.4} />
+        </g>
+      )}
+    </g>
   )
 }
 
@@ -91,6 +120,7 @@ export function SubjectOverlay({ mode }: { mode: SubjectMode }) {
             {mode.draft ? photo : cutout && <image href={cutout} {...frame} />}
           </g>
         )}
+        {mode.panel === 'find' && mode.draft && <Wash draft={mode.draft} at={mode.doubt} frame={frame} hair={hair} />}
         {mode.panel === 'find' && <Strokes strokes={mode.hints.strokes ?? []} opacity={0.3} />}
         {mode.panel === 'find' &&
           mode.hints.traced?.map((d, k) => <path key={k} d={d} fill="none" stroke="var(--color-sea)" strokeWidth={2} vectorEffect="non-scaling-stroke" />)}

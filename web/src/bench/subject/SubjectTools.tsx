@@ -5,6 +5,7 @@ import { PlainField } from '../recipe/fields'
 import type { SubjectMode, SubjectTool } from '../store'
 import { smallPictureOf } from '../pictures'
 import { enterSubjectTrace } from '../TraceMode'
+import { Doubts } from './Doubts'
 import { amend, ask, photoOf, toSheetOf } from './finding'
 
 function Tool({ mode, tool, text, title }: { mode: SubjectMode; tool: SubjectTool; text: string; title: string }) {
@@ -31,6 +32,13 @@ function beginBy(mode: SubjectMode, start: Start | null) {
   void ask(hints, crypto.randomUUID())
 }
 
+/** The last stroke speaks for everything that is like it. */
+function widen(mode: SubjectMode) {
+  const strokes = mode.hints.strokes ?? []
+  const last = strokes.at(-1)
+  if (last) void ask({ ...mode.hints, strokes: [...strokes.slice(0, -1), { ...last, everywhere: true }] }, crypto.randomUUID())
+}
+
 export function FindTools({ mode }: { mode: SubjectMode }) {
   const trace = () => {
     const view = photoOf(mode)
@@ -50,6 +58,7 @@ export function FindTools({ mode }: { mode: SubjectMode }) {
       <button className="outlined" title="A contour that is or joins the subject" onClick={trace}>
         Trace …
       </button>
+      <Doubts mode={mode} />
     </>
   )
 }
@@ -63,24 +72,25 @@ const GUESSED: Partial<Record<Start, string>> = {
 /** Other ways to begin, as pictures of what they give. */
 export function OtherWays({ mode }: { mode: SubjectMode }) {
   const view = photoOf(mode)
-  const others = mode.draft?.others ?? []
+  const others = (mode.draft?.others ?? []).map(({ start, mask }) => ({ key: start, mask, said: GUESSED[start] ?? 'Another guess', take: () => beginBy(mode, start) }))
+  const wider = mode.draft?.wider
+  if (wider) others.push({ key: 'colours', mask: wider, said: 'Everything like the last stroke', take: () => widen(mode) })
   return (
     <>
       {view && others.length > 0 && (
         <div role="group" aria-label="Other guesses" className="flex items-center gap-1.5">
           <span className="text-[13px] text-ink/70">Or this?</span>
-          {others.map(({ start, mask }) => {
-            const said = GUESSED[start] ?? 'Another guess'
+          {others.map(({ key, mask, said, take }) => {
             const frame = { width: view.width, height: view.height, preserveAspectRatio: 'none' }
             const photo = smallPictureOf(view)
             return (
-              <button key={start} className="rounded border border-ink/30 bg-leaf p-0.5 hover:border-rose focus-visible:border-rose" aria-label={said} title={said} disabled={mode.asking} onClick={() => beginBy(mode, start)}>
+              <button key={said} className="rounded border border-ink/30 bg-leaf p-0.5 hover:border-rose focus-visible:border-rose" aria-label={said} title={said} disabled={mode.asking} onClick={take}>
                 <svg viewBox={`0 0 ${view.width} ${view.height}`} className="block h-12 w-auto max-w-24">
-                  <mask id={`guess-${start}`} maskUnits="userSpaceOnUse" x={0} y={0} width={view.width} height={view.height}>
+                  <mask id={`guess-${key}`} maskUnits="userSpaceOnUse" x={0} y={0} width={view.width} height={view.height}>
                     <image href={mask} {...frame} />
                   </mask>
                   <image href={photo} {...frame} opacity={0.18} />
-                  <image href={photo} {...frame} mask={`url(#guess-${start})`} />
+                  <image href={photo} {...frame} mask={`url(#guess-${key})`} />
                 </svg>
               </button>
             )

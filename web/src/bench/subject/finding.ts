@@ -19,8 +19,6 @@ export function enterSubjectMode(piece: string) {
   const photo = fill?.paint.kind === 'photo' ? fill.paint.photo : undefined
   const view = viewOf(s, piece)?.photos.find((p) => p.fill === fill?.id)
   if (!s.bench || !fill || !photo || !view) return
-  const xs = view.corners.map((c) => c[0])
-  const ys = view.corners.map((c) => c[1])
   const first = s.bench.sheet.photos[photo]?.subjects?.[0]
   const width = Math.max(4, Math.round(Math.max(view.width, view.height) / 60))
   bench.set({
@@ -46,12 +44,19 @@ export function enterSubjectMode(piece: string) {
       stroke: null,
       paint: null,
       cursor: null,
+      doubt: null,
       seen: 'photo',
     },
     open: null,
-    view: fitted([Math.min(...xs), Math.min(...ys), Math.max(...xs), Math.max(...ys)], s.port),
+    view: aroundPhoto(view),
   })
   if (!first) void ask({}, crypto.randomUUID())
+}
+
+/** The view in which all of a photo is seen. */
+export function aroundPhoto({ corners }: PhotoView) {
+  const [xs, ys] = [corners.map((c) => c[0]), corners.map((c) => c[1])]
+  return fitted([Math.min(...xs), Math.min(...ys), Math.max(...xs), Math.max(...ys)], bench.get().port)
 }
 
 /** Goes over to another subject of the photo; to a new one without a number. */
@@ -126,7 +131,9 @@ async function look() {
     if (asked !== mine) return
     const now = subjectMode()
     // with something found, strokes are what is wanted next
-    amend({ draft, asking: false, tool: now?.tool ?? (now?.panel === 'find' ? 'keep' : null) })
+    // an answered doubt is none any more: the next one has its number
+    const doubt = now && now.doubt !== null && now.doubt < draft.doubts.length ? now.doubt : null
+    amend({ draft, doubt, asking: false, tool: now?.tool ?? (now?.panel === 'find' ? 'keep' : null) })
   } catch (error) {
     if (asked !== mine) return
     const now = subjectMode()

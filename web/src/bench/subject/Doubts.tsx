@@ -1,0 +1,92 @@
+import { useEffect } from 'react'
+import { isTyping } from '../../parts/focus'
+import { fitted } from '../geometry'
+import { map } from '../matrix'
+import { bench, type SubjectMode } from '../store'
+import { amend, aroundPhoto, photoOf, subjectMode, toSheetOf } from './finding'
+import { takeStroke } from './hints'
+
+/** How much of the photo is seen around a place: so many times as wide as the place, and at least this share of the photo. */
+const AROUND = 8
+const LEAST = 0.3
+
+/** Goes to the next place where the draft may be wrong. */
+function nextDoubt() {
+  const mode = subjectMode()
+  const doubts = mode?.draft?.doubts ?? []
+  if (doubts.length > 0) lookAt(mode === null || mode.doubt === null ? 0 : (mode.doubt + 1) % doubts.length)
+}
+
+/** Looks closely at a place. */
+function lookAt(at: number) {
+  const mode = subjectMode()
+  const view = mode && photoOf(mode)
+  const doubt = mode?.draft?.doubts[at]
+  if (!mode || !view || !doubt) return
+  const { at: [x, y], width } = doubt
+  const half = Math.max(width * AROUND, Math.max(view.width, view.height) * LEAST) / 2
+  const toSheet = toSheetOf(view)
+  const corners = [map(toSheet, [x - half, y - half]), map(toSheet, [x + half, y + half])]
+  const [xs, ys] = [corners.map((c) => c[0]), corners.map((c) => c[1])]
+  bench.set({
+    mode: { ...mode, doubt: at, tool: doubt.missing ? 'keep' : 'drop', cursor: null },
+    view: fitted([Math.min(...xs), Math.min(...ys), Math.max(...xs), Math.max(...ys)], bench.get().port),
+  })
+}
+
+/** Says of the doubted place whether it belongs to the subject: a stroke there, as wide as the place allows. Then the next one is looked at. */
+async function answer(mode: SubjectMode, keep: boolean) {
+  const doubt = mode.doubt === null ? undefined : mode.draft?.doubts[mode.doubt]
+  if (!doubt) return
+  await takeStroke({ keep, width: Math.max(2, doubt.width * 0.6), points: [doubt.at] })
+  const next = subjectMode()?.doubt ?? null
+  if (next !== null) lookAt(next)
+}
+
+/** Places where the program is unsure, one after the other. */
+export function Doubts({ mode }: { mode: SubjectMode }) {
+  const doubts = mode.draft?.doubts ?? []
+  useEffect(() => {
+    const key = (e: KeyboardEvent) => {
+      if (e.key.toLowerCase() !== 'n' || e.ctrlKey || e.metaKey || e.altKey || isTyping(e.target)) return
+      e.preventDefault()
+      e.stopImmediatePropagation()
+      nextDoubt()
+    }
+    window.addEventListener('keydown', key, true)
+    return () => window.removeEventListener('keydown', key, true)
+  }, [])
+  if (doubts.length === 0) return null
+  const asked = mode.doubt !== null
+  return (
+    <div role="group" aria-label="Where it is unsure" className="flex items-center gap-1">
+      <button className="outlined" disabled={mode.asking} title="Looks at a place where the program is unsure (N)" onClick={nextDoubt}>
+        {asked ? 'Next doubt' : doubts.length === 1 ? 'One doubt: look' : `${doubts.length} doubts: look`}
+      </button>
+      {asked && (
+        <>
+          <span className="px-1 text-[13px] text-ink-soft">
+            {mode.doubt! + 1} of {doubts.length}
+          </span>
+          <button className="outlined" disabled={mode.asking} title="The washed place is part of the subject" onClick={() => void answer(mode, true)}>
+            It belongs
+          </button>
+          <button className="outlined" disabled={mode.asking} title="The washed place is no part of the subject" onClick={() => void answer(mode, false)}>
+            It does not
+          </button>
+          <button className="plain" onClick={() => leaveDoubt()}>
+            Whole photo
+          </button>
+        </>
+      )}
+    </div>
+  )
+}
+
+function leaveDoubt() {
+  const mode = subjectMode()
+  const view = mode && photoOf(mode)
+  if (!view) return
+  amend({ doubt: null })
+  bench.set({ view: aroundPhoto(view) })
+}
