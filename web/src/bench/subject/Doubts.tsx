@@ -1,10 +1,11 @@
 import { useEffect } from 'react'
 import { isTyping } from '../../parts/focus'
+import type { DoubtView } from '../../types/DoubtView'
 import { fitted } from '../geometry'
 import { map } from '../matrix'
 import { bench, type SubjectMode } from '../store'
 import { amend, aroundPhoto, photoOf, subjectMode, toSheetOf } from './finding'
-import { takeStroke } from './hints'
+import { takeStrokes } from './hints'
 
 /** How much of the photo is seen around a place: so many times as wide as the place, and at least this share of the photo. */
 const AROUND = 8
@@ -34,11 +35,9 @@ function lookAt(at: number) {
   })
 }
 
-/** Says of the doubted place whether it belongs to the subject: a stroke there, as wide as the place allows. Then the next one is looked at. */
-async function answer(mode: SubjectMode, keep: boolean) {
-  const doubt = mode.doubt === null ? undefined : mode.draft?.doubts[mode.doubt]
-  if (!doubt) return
-  await takeStroke({ keep, width: Math.max(2, doubt.width * 0.6), points: [doubt.at] })
+/** Says of doubted places whether they belong to the subject: a stroke in each, as wide as the place allows. Then the next one is looked at. */
+async function answer(of: DoubtView[], keep: boolean) {
+  await takeStrokes(of.map((doubt) => ({ keep, width: Math.max(2, doubt.width * 0.6), points: [doubt.at] })))
   const next = subjectMode()?.doubt ?? null
   if (next !== null) lookAt(next)
 }
@@ -57,7 +56,9 @@ export function Doubts({ mode }: { mode: SubjectMode }) {
     return () => window.removeEventListener('keydown', key, true)
   }, [])
   if (doubts.length === 0) return null
-  const asked = mode.doubt !== null
+  const asked = mode.doubt === null ? undefined : doubts[mode.doubt]
+  // whoever has seen that one of them is wrong can say the same of all that are doubted for the same
+  const alike = doubts.filter((d) => d.missing === asked?.missing)
   return (
     <div role="group" aria-label="Where it is unsure" className="flex items-center gap-1">
       <button className="outlined" disabled={mode.asking} title="Looks at a place where the program is unsure (N)" onClick={nextDoubt}>
@@ -68,12 +69,22 @@ export function Doubts({ mode }: { mode: SubjectMode }) {
           <span className="px-1 text-[13px] text-ink-soft">
             {mode.doubt! + 1} of {doubts.length}
           </span>
-          <button className="outlined" disabled={mode.asking} title="The washed place is part of the subject" onClick={() => void answer(mode, true)}>
+          <button className="outlined" disabled={mode.asking} title="The washed place is part of the subject" onClick={() => asked && void answer([asked], true)}>
             It belongs
           </button>
-          <button className="outlined" disabled={mode.asking} title="The washed place is no part of the subject" onClick={() => void answer(mode, false)}>
+          <button className="outlined" disabled={mode.asking} title="The washed place is no part of the subject" onClick={() => asked && void answer([asked], false)}>
             It does not
           </button>
+          {alike.length > 1 && (
+            <button
+              className="outlined"
+              disabled={mode.asking}
+              title={asked.missing ? 'Every washed place that is not in it yet is part of the subject' : 'No washed place that is in it now is part of the subject'}
+              onClick={() => void answer(alike, asked.missing)}
+            >
+              {asked.missing ? `All ${alike.length} belong` : `All ${alike.length} do not`}
+            </button>
+          )}
           <button className="plain" onClick={() => leaveDoubt()}>
             Whole photo
           </button>

@@ -47,12 +47,12 @@ function startBox(start: Point, at: Place) {
 
 function startStroke(mode: SubjectMode, start: Point, at: Place) {
   const stroke: SubjectStroke = { keep: mode.tool === 'keep', width: mode.width, points: [[...start]] }
-  followStroke(stroke, at, (stroke) => amend({ stroke }), (stroke) => void takeStroke(stroke))
+  followStroke(stroke, at, (stroke) => amend({ stroke }), (stroke) => void takeStrokes([stroke]))
 }
 
-export async function takeStroke(stroke: SubjectStroke) {
+export async function takeStrokes(more: SubjectStroke[]) {
   const mode = subjectMode()
-  if (mode) await ask({ ...mode.hints, strokes: [...(mode.hints.strokes ?? []), stroke] }, crypto.randomUUID())
+  if (mode) await ask({ ...mode.hints, strokes: [...(mode.hints.strokes ?? []), ...more] }, crypto.randomUUID())
 }
 
 export function newPaint(mode: SubjectMode): MatteStroke {
@@ -102,7 +102,7 @@ export function hintByKey(e: KeyboardEvent): boolean {
       ...(mode.stroke ? { stroke: { ...mode.stroke, points: [...mode.stroke.points, [...cursor]] } } : {}),
       ...(mode.paint ? { paint: { ...mode.paint, points: [...mode.paint.points, [...cursor, 1]] } } : {}),
     })
-  } else if (mode.stroke) void takeStroke(mode.stroke)
+  } else if (mode.stroke) void takeStrokes([mode.stroke])
   else if (mode.paint) takePaint(mode.paint)
   else if (mode.box) lookIn(mode, opposite(mode, at), at)
   else if (mode.tool === 'box') amend({ cursor: at, box: boxOf(at, at) })
