@@ -19,6 +19,8 @@ const DOUBTED: f32 = 0.45;
 const INNER: f32 = 2.0;
 /// Places that weigh less than this share of the subject's pixels are not worth a stroke.
 const LEAST: f64 = 0.004;
+/// Of so many pixels one is taken to learn colours from.
+const SAMPLED: usize = 3;
 /// Places at most.
 const MOST: usize = 12;
 
@@ -89,10 +91,27 @@ impl Doubts {
     }
 }
 
+impl Doubts {
+    /// The pixels of the doubted place that a stroke runs through with more than half of its pixels; of those only that are `open`, and joined.
+    pub fn beneath(&self, stroke: &[usize], open: impl Fn(usize) -> bool) -> Vec<usize> {
+        let (width, height) = (self.wash.width, self.wash.height);
+        // what lies beneath the stroke is joined, whether or not it is open
+        let mut joined =
+            Grid { width, height, data: (0..width * height).map(|i| self.wash.data[i] > 0.0 && open(i)).collect() };
+        stroke.iter().for_each(|i| joined.data[*i] = self.wash.data[*i] > 0.0);
+        let (labels, sizes) = regions(&joined, Connectivity::Eight);
+        let mut touched = vec![0; sizes.len()];
+        stroke.iter().for_each(|i| touched[labels.data[*i] as usize] += 1);
+        let through = |label: u32| label > 0 && 2 * touched[label as usize] > stroke.len();
+        (0..labels.data.len()).filter(|i| through(labels.data[*i])).collect()
+    }
+}
+
 /// How much each pixel is doubted.
 fn doubted(colours: &Grid<Rgb>, mask: &Grid<bool>, guesses: &[&Grid<bool>], told: &Grid<bool>) -> Grid<f32> {
     let side = |keep: bool| {
-        let own: Vec<Rgb> = (0..mask.data.len()).filter(|i| mask.data[*i] == keep).map(|i| colours.data[i]).collect();
+        let own = (0..mask.data.len()).filter(|i| mask.data[*i] == keep).step_by(SAMPLED);
+        let own: Vec<Rgb> = own.map(|i| colours.data[i]).collect();
         let mut model = Mixture::start(&own)?;
         model.update(&own);
         Some(model)

@@ -218,18 +218,30 @@ fn found_mask(
                 }
             };
             watch.step(FOLLOW, "Following the edge");
+            let before = known.map(|b| b.doubts.clone());
+            let mut doubted = before.unwrap_or_else(|| doubts(photo, standout, (&coarse, &guesses), &[]));
             let mut wider = None;
             for k in given.len()..hints.strokes.len() {
                 watch.go_on()?;
                 let strokes = &hints.strokes[..=k];
-                let (next, gave) = with_stroke(photo, standout, (hints.start, strokes), (&coarse, &given), least);
+                let (mut next, gave) = with_stroke(photo, standout, (hints.start, strokes), (&coarse, &given), least);
                 given.push(gave);
+                // whoever strokes over a doubted place means all of it
+                let drawn = SubjectStroke::drawn(strokes, coarse.width, coarse.height, photo.coarse_scale());
+                let beneath = hints.strokes[k].pixels(coarse.width, coarse.height, photo.coarse_scale());
+                let keep = hints.strokes[k].keep;
+                let open = |i: usize| coarse.data[i] != keep && drawn.data[i] == Hint::Nothing;
+                doubted.beneath(&beneath, open).into_iter().for_each(|i| next.data[i] = keep);
                 watch.go_on()?;
-                if k + 1 == hints.strokes.len() && gave > 0 {
-                    wider = more_than(photo, standout, (hints.start, strokes), (&coarse, &next), least);
-                }
-                let again =
-                    fine_mask(photo, &next, &SubjectStroke::drawn(strokes, width, height, photo.scale()), least);
+                let last = k + 1 == hints.strokes.len() && gave > 0;
+                let (again, more) = rayon::join(
+                    || fine_mask(photo, &next, &SubjectStroke::drawn(strokes, width, height, photo.scale()), least),
+                    || {
+                        last.then(|| more_than(photo, standout, (hints.start, strokes), (&coarse, &next), least))
+                            .flatten()
+                    },
+                );
+                wider = more;
                 let touched = touched(photo, (&coarse, &next), &hints.strokes[k]);
                 fine.data
                     .iter_mut()
@@ -238,9 +250,9 @@ fn found_mask(
                     .filter(|(_, t)| **t)
                     .for_each(|((f, a), _)| *f = *a);
                 coarse = next;
+                doubted = doubts(photo, standout, (&coarse, &guesses), strokes);
             }
-            let doubts = doubts(photo, &coarse, &guesses, &hints.strokes);
-            Ok(Found { coarse, fine, given, guesses, doubts, wider })
+            Ok(Found { coarse, fine, given, guesses, doubts: doubted, wider })
         }
     }
 }
@@ -265,12 +277,19 @@ fn more_than(
     (sound && differs >= MUCH * after.count() as f64).then_some(wider)
 }
 
-/// How much what was found is doubted. What strokes have changed, and what they cover, is not.
-fn doubts(photo: &WorkingPhoto, coarse: &Grid<bool>, guesses: &[Guess], strokes: &[SubjectStroke]) -> Doubts {
+/// How much what was found is doubted. What strokes have changed, what they cover, and what lies outside of where it is looked for, is not.
+fn doubts(
+    photo: &WorkingPhoto,
+    standout: &Standout,
+    (coarse, guesses): (&Grid<bool>, &[Guess]),
+    strokes: &[SubjectStroke],
+) -> Doubts {
     let (w, h, scale) = (coarse.width, coarse.height, photo.coarse_scale());
     let drawn = SubjectStroke::drawn(strokes, w, h, scale);
     let first = guesses.first().map_or(coarse, |g| &g.mask);
-    let told = Grid::from_fn(w, h, |x, y| drawn.at(x, y) != Hint::Nothing || coarse.at(x, y) != first.at(x, y));
+    let frame = standout.frame.scaled(scale);
+    let said = |x: usize, y: usize| drawn.at(x, y) != Hint::Nothing || coarse.at(x, y) != first.at(x, y);
+    let told = Grid::from_fn(w, h, |x, y| !frame.holds(x, y) || said(x, y));
     let others: Vec<&Grid<bool>> = guesses.iter().map(|g| &g.mask).collect();
     let stroked: Vec<usize> = (0..drawn.data.len()).filter(|i| drawn.data[*i] != Hint::Nothing).collect();
     Doubts::of((&photo.coarse, coarse, scale), &others, (&told, &stroked))
