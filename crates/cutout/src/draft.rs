@@ -12,6 +12,7 @@ use crate::guesses::{Guess, ROUNDS, guesses, weight, within};
 use crate::hints::{Hint, as_stroked};
 use crate::paint::{Sides, painted};
 use crate::regions::grown;
+use crate::single::{Single, singles};
 use crate::spoken::{self, Before};
 use crate::trimap::trimap;
 use crate::{CutoutError, Hints, Standout, Start, Stretch, SubjectStroke, Watch, WorkingPhoto};
@@ -46,6 +47,8 @@ pub struct Draft {
     /// The guesses that it began with, the one that was taken first.
     guesses: Vec<Guess>,
     doubts: Doubts,
+    /// The single ones of several subjects that were found at once, where nobody has said yet which one is meant.
+    pub singles: Vec<Single>,
     /// What the last stroke would give if it spoke for everything like it, where that is much more.
     wider: Option<Grid<bool>>,
     pub(crate) edge: Edge,
@@ -169,7 +172,9 @@ pub(crate) fn drawn_up(
     if !hints.painted.is_empty() && matte.data.iter().all(|a| *a < 0.5) {
         return Err(CutoutError::NothingLeft);
     }
-    Ok(Draft { hints: hints.clone(), coarse, found, given, guesses, doubts, wider, edge, sides, matte })
+    let by_itself = hints.within.is_none() && hints.strokes.is_empty() && !guesses.is_empty();
+    let singles = if by_itself { singles(&coarse, photo.size, photo.coarse_scale()) } else { Vec::new() };
+    Ok(Draft { hints: hints.clone(), coarse, singles, found, given, guesses, doubts, wider, edge, sides, matte })
 }
 
 /// What colours and saliency give.

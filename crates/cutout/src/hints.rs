@@ -165,6 +165,11 @@ impl SubjectStroke {
         Self { keep, width, points, everywhere: false }
     }
 
+    /// How long it is, in pixels of the photo; nothing for a dot.
+    pub(crate) fn length(&self) -> f64 {
+        self.points.windows(2).map(|p| (p[1][0] - p[0][0]).hypot(p[1][1] - p[0][1])).sum()
+    }
+
     /// Strokes on a grid of `width` x `height`; `scale` is its pixels for one of the photo.
     pub fn drawn(strokes: &[Self], width: usize, height: usize, scale: f64) -> Grid<Hint> {
         let mut grid = Grid::filled(width, height, Hint::Nothing);

@@ -30,6 +30,7 @@ mod paint;
 pub mod regions;
 mod runs;
 mod segment;
+mod single;
 mod spoken;
 mod standout;
 pub mod steps;
@@ -45,6 +46,7 @@ pub use guesses::Guess;
 pub use hints::{Hint, Hints, Start, SubjectStroke};
 pub use overlap::iou;
 pub use paint::MatteStroke;
+pub use single::Single;
 pub use standout::Standout;
 pub use working::WorkingPhoto;
 

@@ -35,6 +35,9 @@ const FAR: f32 = 6.0;
 const NEARER: usize = 5;
 /// What is joined to a stroke is at most so many times as large as it, or as so many pixels.
 const MOST: usize = 25;
+/// A stroke that is so many times as long as it is wide runs along what it means, which is then at most so many times as large.
+const LONG: f64 = 3.0;
+const MOST_LONG: usize = 6;
 const LEAST: usize = 4;
 /// What a stroke means reaches so many times as far from it as it lies from the edge.
 const WIDER: f32 = 3.0;
@@ -78,7 +81,8 @@ pub(crate) fn with_stroke(before: &Before<'_>, strokes: &[SubjectStroke], given:
         wrong.iter().for_each(|i| mask.data[*i] = keep);
         return (mask, wrong.len());
     }
-    let joined = side.joined(&wrong, MOST * beneath.len().max(LEAST));
+    let most = if last.length() > LONG * last.width { MOST_LONG } else { MOST };
+    let joined = side.joined(&wrong, most * beneath.len().max(LEAST));
     joined.iter().for_each(|i| mask.data[*i] = keep);
     let others = earlier.iter().zip(given).filter(|(s, given)| s.keep == keep && **given > 0);
     let alike = others.filter(|(s, _)| side.is_like(&s.pixels(w, h, before.scale))).map(|(_, given)| *given).max();

@@ -8,7 +8,7 @@ use std::path::Path;
 
 /// How much of the overlap a stroke may take away; how many of a hundred strokes may take more, and how much they may take.
 const LOSS: f64 = 0.02;
-const RARELY: usize = 3;
+const RARELY: usize = 2;
 const MOST: f64 = 0.06;
 /// Runs: ten kinds of subjects, each made with so many seeds, begun with the largest and with another wrong region.
 const SEEDS: std::ops::RangeInclusive<u64> = 1..=5;

@@ -2,14 +2,14 @@
 
 use super::error::ApiError;
 use super::json_body::JsonBody;
-use super::types::{DoubtView, DraftView, GuessView};
+use super::types::{DoubtView, DraftView, GuessView, SingleView};
 use crate::app::App;
 use crate::pictures::gray_png;
 use axum::Json;
 use axum::extract::{Path, State};
 use base64::{Engine, engine::general_purpose::STANDARD};
 use image::GrayImage;
-use inky_core::cutout::{Doubt, Guess, Hints, Watch};
+use inky_core::cutout::{Doubt, Guess, Hints, Single, Watch};
 use inky_core::sheet::PhotoId;
 use std::sync::Arc;
 use std::sync::atomic::{AtomicBool, Ordering};
@@ -48,11 +48,13 @@ pub(super) async fn draft(
     let (found, alpha) = found.map_err(ApiError::Refused)?;
     let guess = |g: &Guess| Ok(GuessView { start: g.start, mask: data_address(&g.picture())? });
     let others = found.others().iter().map(guess).collect::<Result<_, ApiError>>()?;
+    let single = |s: &Single| Ok(SingleView { within: s.within, mask: data_address(&s.picture())? });
+    let singles = found.singles.iter().map(single).collect::<Result<_, ApiError>>()?;
     let doubt = |d: &Doubt| DoubtView { at: d.at, width: d.width, missing: d.missing };
     let doubts: Vec<DoubtView> = found.doubts().iter().map(doubt).collect();
     let wash = if doubts.is_empty() { None } else { Some(data_address(&found.wash())?) };
     let wider = found.wider().as_ref().map(data_address).transpose()?;
-    Ok(Json(DraftView { matte: data_address(&found.matte())?, others, wider, doubts, wash, alpha }))
+    Ok(Json(DraftView { matte: data_address(&found.matte())?, others, singles, wider, doubts, wash, alpha }))
 }
 
 /// A grey picture as an address that holds it.

@@ -2,7 +2,7 @@
 
 use crate::jobs::Outcome;
 use crate::storage::{JobState, Role, SheetHead, SheetRow};
-use inky_core::cutout::Start;
+use inky_core::cutout::{PhotoBox, Start};
 use inky_core::edit::Edit;
 use inky_core::screen::{PageView, PieceView, SceneView};
 use inky_core::sheet::{Colour, Credit, DrawingId, FontId, Node, Photo, PhotoId, Piece, PieceId, Sheet, SheetId, Unit};
@@ -386,6 +386,15 @@ pub struct GuessView {
     pub mask: String,
 }
 
+/// One of several subjects that were found at once.
+#[derive(Debug, Serialize, TS)]
+pub struct SingleView {
+    /// The box to look for it in.
+    pub within: PhotoBox,
+    /// A small black and white picture (a data address), to be stretched over the photo.
+    pub mask: String,
+}
+
 /// A place that may be on the wrong side of a subject's edge.
 #[derive(Debug, Serialize, TS)]
 pub struct DoubtView {
@@ -404,6 +413,8 @@ pub struct DraftView {
     pub matte: String,
     /// Other guesses, as long as no stroke has told.
     pub others: Vec<GuessView>,
+    /// The single ones of several subjects that were found at once.
+    pub singles: Vec<SingleView>,
     /// What the last stroke would give if it spoke for everything like it, as a small black and white picture (a data address); none where that is
     /// no different.
     #[serde(skip_serializing_if = "Option::is_none")]

@@ -69,28 +69,38 @@ const GUESSED: Partial<Record<Start, string>> = {
   colours: 'By colours alone',
 }
 
-/** Other ways to begin, as pictures of what they give. */
+/** What the subject could be, too: its picture, what it is, and what a press on it does. */
+interface Other {
+  mask: string
+  said: string
+  take: () => void
+}
+
+/** Other things that may be meant, as pictures. */
 export function OtherWays({ mode }: { mode: SubjectMode }) {
   const view = photoOf(mode)
-  const others = (mode.draft?.others ?? []).map(({ start, mask }) => ({ key: start, mask, said: GUESSED[start] ?? 'Another guess', take: () => beginBy(mode, start) }))
-  const wider = mode.draft?.wider
-  if (wider) others.push({ key: 'colours', mask: wider, said: 'Everything like the last stroke', take: () => widen(mode) })
+  const draft = mode.draft
+  const others: Other[] = [
+    ...(draft?.singles ?? []).map(({ within, mask }, k) => ({ mask, said: `Only this one, ${k + 1} of ${draft!.singles.length}`, take: () => void ask({ within }, crypto.randomUUID()) })),
+    ...(draft?.others ?? []).map(({ start, mask }) => ({ mask, said: GUESSED[start] ?? 'Another guess', take: () => beginBy(mode, start) })),
+    ...(draft?.wider ? [{ mask: draft.wider, said: 'Everything like the last stroke', take: () => widen(mode) }] : []),
+  ]
   return (
     <>
       {view && others.length > 0 && (
         <div role="group" aria-label="Other guesses" className="flex items-center gap-1.5">
           <span className="text-[13px] text-ink/70">Or this?</span>
-          {others.map(({ key, mask, said, take }) => {
+          {others.map(({ mask, said, take }, k) => {
             const frame = { width: view.width, height: view.height, preserveAspectRatio: 'none' }
             const photo = smallPictureOf(view)
             return (
               <button key={said} className="rounded border border-ink/30 bg-leaf p-0.5 hover:border-rose focus-visible:border-rose" aria-label={said} title={said} disabled={mode.asking} onClick={take}>
                 <svg viewBox={`0 0 ${view.width} ${view.height}`} className="block h-12 w-auto max-w-24">
-                  <mask id={`guess-${key}`} maskUnits="userSpaceOnUse" x={0} y={0} width={view.width} height={view.height}>
+                  <mask id={`guess-${k}`} maskUnits="userSpaceOnUse" x={0} y={0} width={view.width} height={view.height}>
                     <image href={mask} {...frame} />
                   </mask>
                   <image href={photo} {...frame} opacity={0.18} />
-                  <image href={photo} {...frame} mask={`url(#guess-${key})`} />
+                  <image href={photo} {...frame} mask={`url(#guess-${k})`} />
                 </svg>
               </button>
             )
