@@ -1,10 +1,11 @@
 //! What a hand does in one drag: the wheel sizes, turns and counts what is carried, and a finish is pulled from its card.
 
-use anyhow::{Result, ensure};
-use inky_e2e::steps::{bounds, on_screen, rect};
+use anyhow::{Context, Result, ensure};
+use inky_e2e::steps::{bounds, bring_photo, on_screen, rect};
 use inky_e2e::{Bench, Browser};
-use serde_json::Value;
+use serde_json::{Value, json};
 use thirtyfour::prelude::*;
+use uuid::Uuid;
 
 /// Holds the button down on a way, and waits there for what `meanwhile` looks at before it is let go.
 async fn carried(
@@ -101,5 +102,42 @@ async fn a_finish_is_pulled_from_its_card() -> Result<()> {
     browser.keys(Key::Escape + "").await?;
     bench.card("Edge").await?;
     ensure!(finish(&bench.sheet().await?) == finish(&shaded));
+    bench.browser.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_photo_behind_two_windows_moves_in_both_with_the_pointer() -> Result<()> {
+    let bench = Bench::start().await?;
+    let browser = &bench.browser;
+    bench.draw("Box", false, (40.0, 40.0), (120.0, 120.0)).await?;
+    bring_photo(browser, "Photo into it", "demo/photos/dunes.jpg").await?;
+    bench.draw("Box", false, (180.0, 40.0), (260.0, 120.0)).await?;
+    let there = bench.sheet().await?;
+    let pieces = &there["sheet"]["pieces"];
+    let id = there["id"].as_str().context("no sheet")?;
+    let share = json!({
+        "edit": "share_fill", "piece": pieces[1]["id"], "fill": Uuid::new_v4(), "of": pieces[0]["kind"]["fills"][0]["id"]
+    });
+    bench.server.keep(id, "edits", json!({ "base": there["revision"], "request": Uuid::new_v4(), "gesture": null, "edits": [share] })).await?;
+    browser.page.refresh().await?;
+    let shared = bench.sheet().await?;
+    let (from, to) = (on_screen(browser, &shared, 80.0, 80.0).await?, on_screen(browser, &shared, 95.0, 84.0).await?);
+    browser.page.action_chain().move_to(from.0, from.1).click().perform().await?;
+    browser.keys("f").await?;
+    // without any answer of the server
+    browser.script("window.fetch = () => new Promise(() => {})").await?;
+    let moved = "return [...document.querySelectorAll('[data-piece]')].map((g) => g.querySelector('image[data-moves], [data-moves] image, [data-moves~=fill]')).map((e) => e && e.getAttribute('transform'))";
+    let before = browser.script(moved).await?;
+    carried(browser, from, to, async || {
+        let now = browser.script(moved).await?;
+        ensure!(
+            now.as_array().map(Vec::len) == Some(2) && now[0] != before[0] && now[1] != before[1],
+            "{before} {now}"
+        );
+        let first = |v: &Value| v.as_str().and_then(|t| t.split(')').next()).map(str::to_owned);
+        ensure!(first(&now[0]).is_some() && first(&now[0]) == first(&now[1]), "{now}");
+        Ok(())
+    })
+    .await?;
     bench.browser.close().await
 }

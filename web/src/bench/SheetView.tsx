@@ -5,7 +5,7 @@ import type { PieceView } from '../types/PieceView'
 import type { Sheet } from '../types/Sheet'
 import type { Similarity } from '../types/Similarity'
 import { gripFor, startCopyDrag, startDrag } from './drag'
-import { movedFill } from './fills'
+import { dragOf, movedFill } from './fills'
 import { fitted, topmost, zoomed } from './geometry'
 import { FormHandles } from './FormHandles'
 import { startFormMove } from './formDrag'
@@ -252,7 +252,7 @@ export function SheetView() {
               piece={pieceView.piece}
               markup={pieceView.markup}
               outline={pieceView.outline}
-              drag={drag?.piece === pieceView.piece ? drag : null}
+              drag={drag && dragOf(s, pieceView.piece)}
               shown={s.tried[pieceView.piece]?.by ?? null}
               lively={trying && s.tried[pieceView.piece] !== undefined}
             />

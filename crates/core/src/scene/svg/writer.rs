@@ -268,8 +268,8 @@ pub(super) fn role(element: Element, scope: Scope<'_>, role: Role) -> Element {
     let element = match role.moves {
         Moves::WithPiece => element,
         Moves::WithOpening => element.with("data-moves", "opening"),
-        Moves::WithFill(fill) => element.with("data-moves", "fill").with("data-of", fill.to_string()),
-        Moves::WithBoth(fill) => element.with("data-moves", "opening fill").with("data-of", fill.to_string()),
+        Moves::WithFill(fill) => element.with("data-moves", "fill").with("data-of", fill.0.to_string()),
+        Moves::WithBoth(fill) => element.with("data-moves", "opening fill").with("data-of", fill.0.to_string()),
     };
     match role.shows {
         Shows::Part => element,
