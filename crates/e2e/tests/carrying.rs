@@ -118,7 +118,14 @@ async fn a_photo_behind_two_windows_moves_in_both_with_the_pointer() -> Result<(
     let share = json!({
         "edit": "share_fill", "piece": pieces[1]["id"], "fill": Uuid::new_v4(), "of": pieces[0]["kind"]["fills"][0]["id"]
     });
-    bench.server.keep(id, "edits", json!({ "base": there["revision"], "request": Uuid::new_v4(), "gesture": null, "edits": [share] })).await?;
+    bench
+        .server
+        .keep(
+            id,
+            "edits",
+            json!({ "base": there["revision"], "request": Uuid::new_v4(), "gesture": null, "edits": [share] }),
+        )
+        .await?;
     browser.page.refresh().await?;
     let shared = bench.sheet().await?;
     let (from, to) = (on_screen(browser, &shared, 80.0, 80.0).await?, on_screen(browser, &shared, 95.0, 84.0).await?);
