@@ -117,7 +117,8 @@ fn full_matte(
         return Ok(small.edge.bare.clone());
     }
     let half = hints.edge.band_at(working.scale());
-    if !hints.edge.hair && half > FOLLOWED {
+    let closely = hints.refined(full.width, full.height, full.width as f64 / f64::from(working.size.0));
+    if !hints.edge.hair && closely.is_none() && half > FOLLOWED {
         return Ok(small.edge.bare.resized(full.width, full.height));
     }
     let guided = enlarge_guided(full, fine, &small.edge.bare, enlarging)?;
@@ -138,11 +139,15 @@ fn full_matte(
             .collect(),
     };
     watch.go_on()?;
-    if !hints.edge.hair {
+    if !hints.edge.hair && closely.is_none() {
         return Ok(start);
     }
     let refining = Stretch::begin(watch, REFINE, "Refining the edge");
-    Ok(without_flecks(cleaned(&refined(full, &start, &refining)?)))
+    let fine = without_flecks(cleaned(&refined(full, &start, &refining)?));
+    let Some(closely) = closely.filter(|_| !hints.edge.hair) else { return Ok(fine) };
+    // a wide even band is not led astray by the photo's edges
+    let even = if half > FOLLOWED { small.edge.bare.resized(full.width, full.height) } else { start };
+    Ok(Grid::from_fn(full.width, full.height, |x, y| if closely.at(x, y) { fine.at(x, y) } else { even.at(x, y) }))
 }
 
 /// Closed-form matting once more at full size, where a matte is soft and a little around that. Colours in 0..255, as large as the matte.

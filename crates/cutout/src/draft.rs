@@ -109,7 +109,7 @@ impl Draft {
 
     /// Whether it has the same soft edge but for shift and paint.
     fn edged_by(&self, hints: &Hints) -> bool {
-        let of = |h: &Hints| (h.traced.clone(), h.edge.hair, h.edge.band, h.edge.smooth);
+        let of = |h: &Hints| (h.traced.clone(), h.refined.clone(), h.edge.hair, h.edge.band, h.edge.smooth);
         self.found_by(hints) && of(&self.hints) == of(hints)
     }
 }
@@ -328,12 +328,16 @@ fn edged(
         return Ok(Edge { mask, bare: alpha.clone(), band: unsure(alpha), solved: None });
     }
     let half = hints.edge.band_at(scale);
-    if !hints.edge.hair {
-        let even = ramp(&mask, half);
-        let band = unsure(&even);
-        return Ok(Edge { mask, bare: even, band, solved: None });
+    let closely = hints.refined(width, height, scale);
+    let even = (!hints.edge.hair).then(|| ramp(&mask, half));
+    if let (Some(even), None) = (&even, &closely) {
+        return Ok(Edge { mask, band: unsure(even), bare: even.clone(), solved: None });
     }
-    let band = stroked(trimap(&mask, half), &hints.drawn(width, height, scale));
+    let mut band = if even.is_some() { mask.to_f32() } else { trimap(&mask, half) };
+    if let Some(closely) = &closely {
+        band.data.iter_mut().zip(&closely.data).filter(|(_, c)| **c).for_each(|(b, _)| *b = 0.5);
+    }
+    let band = stroked(band, &hints.drawn(width, height, scale));
     let prior = mask.to_f32();
     // from a matte that is nearly the same it takes fewer rounds to the same end
     let before = before.and_then(|b| Some((b, b.solved.as_ref().filter(|s| s.same_size(&prior))?)));
@@ -341,7 +345,16 @@ fn edged(
     let held = before.map(|(b, _)| unchanged((&mask, &band), b));
     let matting = Matting { prior: &prior, pull: PULL, start, held: held.as_ref(), rounds: 600, tolerance };
     let solved = closed_form(&photo.fine, &band, &matting, watch)?;
-    Ok(Edge { mask, bare: cleaned(&solved), band, solved: Some(solved) })
+    let mut bare = cleaned(&solved);
+    let mut seen = band;
+    if let (Some(even), Some(closely)) = (&even, &closely) {
+        // elsewhere the edge is even
+        for i in (0..bare.data.len()).filter(|i| !closely.data[*i]) {
+            bare.data[i] = even.data[i];
+            seen.data[i] = if even.data[i] > 0.0 && even.data[i] < 1.0 { 0.5 } else { even.data[i] };
+        }
+    }
+    Ok(Edge { mask, bare, band: seen, solved: Some(solved) })
 }
 
 /// Where nothing has changed since an earlier edge, nor near there: beyond this many pixels of the fine size the pull to the mask lets nothing of

@@ -65,6 +65,10 @@ pub struct Hints {
     #[serde(default, skip_serializing_if = "SubjectEdge::is_usual")]
     #[ts(optional, as = "Option<SubjectEdge>")]
     pub edge: SubjectEdge,
+    /// Where the edge is looked at closely, for hair and fluff, whether or not that is done elsewhere.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    #[ts(optional, as = "Option<Vec<EdgeStroke>>")]
+    pub refined: Vec<EdgeStroke>,
     /// Paint on the matte itself, over all else.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     #[ts(optional, as = "Option<Vec<MatteStroke>>")]
@@ -86,6 +90,15 @@ pub struct SubjectStroke {
     pub everywhere: bool,
 }
 
+/// A stroke along the edge of a subject, beneath which it is not sure what belongs to it.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, TS)]
+pub struct EdgeStroke {
+    /// Diameter in pixels of the photo.
+    pub width: f64,
+    /// Pixels of the photo.
+    pub points: Vec<[f64; 2]>,
+}
+
 /// What strokes say of a pixel.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub enum Hint {
@@ -103,15 +116,17 @@ impl Hints {
     /// # Errors
     /// More strokes than can be told apart, or numbers that are none.
     pub fn check(&self) -> Result<(), CutoutError> {
-        let points: usize = self.strokes.iter().map(|s| s.points.len()).sum();
-        if self.strokes.len() > STROKES || points > STROKE_POINTS {
+        let strokes = self.strokes.iter().map(|s| (s.width, &s.points));
+        let all = strokes.chain(self.refined.iter().map(|s| (s.width, &s.points)));
+        let points: usize = all.clone().map(|(_, points)| points.len()).sum();
+        if all.clone().count() > STROKES || points > STROKE_POINTS {
             return Err(CutoutError::TooManyStrokes);
         }
-        let sound = |s: &SubjectStroke| {
+        let sound = |(width, points): (f64, &Vec<[f64; 2]>)| {
             let near = |v: &f64| v.is_finite() && v.abs() < 1e6;
-            (0.1..=1e5).contains(&s.width) && !s.points.is_empty() && s.points.iter().flatten().all(near)
+            (0.1..=1e5).contains(&width) && !points.is_empty() && points.iter().flatten().all(near)
         };
-        if !self.strokes.iter().all(sound) {
+        if !all.clone().all(sound) {
             return Err(CutoutError::Stroke);
         }
         if self.traced.len() > CONTOURS || self.traced.iter().map(String::len).sum::<usize>() > CONTOUR_DATA {
@@ -129,7 +144,7 @@ impl Hints {
 
     /// Whether the photo's own transparency is the matte as it is.
     pub(crate) fn is_exact(&self) -> bool {
-        self.start == Start::Alpha && self.traced.is_empty() && self.edge.smooth == 0.0
+        self.start == Start::Alpha && self.traced.is_empty() && self.refined.is_empty() && self.edge.smooth == 0.0
     }
 
     /// Whether a person says what belongs to the subject.
@@ -151,6 +166,13 @@ impl Hints {
             all.data.iter_mut().zip(&one.data).for_each(|(a, b)| *a = a.max(*b));
             all
         })
+    }
+
+    /// Where the edge is looked at closely on a grid of `width` x `height`; `scale` is its pixels for one of the photo. None where it is not.
+    pub(crate) fn refined(&self, width: usize, height: usize, scale: f64) -> Option<Grid<bool>> {
+        let strokes = self.refined.iter().map(|s| SubjectStroke::new(true, s.width, s.points.clone()));
+        let drawn = SubjectStroke::drawn(&strokes.collect::<Vec<_>>(), width, height, scale);
+        (!self.refined.is_empty()).then(|| drawn.map(|hint| hint == Hint::Keep))
     }
 
     /// The strokes on a grid of `width` x `height`; `scale` is its pixels for one of the photo.

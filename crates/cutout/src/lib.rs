@@ -43,7 +43,7 @@ pub use doubt::Doubt;
 pub use draft::{Draft, draft};
 pub use edge::{SubjectEdge, smoothed};
 pub use guesses::Guess;
-pub use hints::{Hint, Hints, Start, SubjectStroke};
+pub use hints::{EdgeStroke, Hint, Hints, Start, SubjectStroke};
 pub use overlap::iou;
 pub use paint::MatteStroke;
 pub use single::Single;

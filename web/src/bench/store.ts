@@ -65,7 +65,7 @@ export interface SubjectMode {
   seen: SeenAs
 }
 
-export type SubjectTool = 'box' | 'keep' | 'drop' | 'add' | 'take'
+export type SubjectTool = 'box' | 'keep' | 'drop' | 'add' | 'take' | 'refine'
 
 /** How what was found is looked at. */
 export type SeenAs = 'photo' | 'matte' | 'black' | 'white' | 'sheet' | 'rest'

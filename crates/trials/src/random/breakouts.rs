@@ -3,7 +3,7 @@
 use super::{fill, form, number, photo, piece, words};
 use image::{GrayImage, Luma};
 use inky_core::breakout::WorkingMatte;
-use inky_core::cutout::{Hints, MatteStroke, PhotoBox, Start, SubjectEdge, SubjectStroke};
+use inky_core::cutout::{EdgeStroke, Hints, MatteStroke, PhotoBox, Start, SubjectEdge, SubjectStroke};
 use inky_core::edit::{Edit, OpeningChange};
 use inky_core::sheet::{Anchor, BreakoutStroke, OpenSide, PhotoSubject, ReachLine, Side};
 use proptest::prelude::*;
@@ -51,15 +51,23 @@ pub fn hints(width: f64, height: f64) -> BoxedStrategy<Hints> {
         height,
     });
     let strokes = prop::collection::vec(stroke(width, height), 0..5);
-    let said = (prop::option::of(within), prop::option::of(traced), edge, prop::option::of(painted));
+    let refined = stroke(width, height).prop_map(|s| EdgeStroke { width: s.width, points: s.points });
+    let said = (
+        prop::option::of(within),
+        prop::option::of(traced),
+        edge,
+        prop::option::of(painted),
+        prop::option::of(refined),
+    );
     (start, strokes, said)
-        .prop_map(|(start, strokes, (within, traced, edge, painted))| Hints {
+        .prop_map(|(start, strokes, (within, traced, edge, painted, refined))| Hints {
             start,
             within,
             strokes,
             traced: traced.into_iter().map(str::to_owned).collect(),
             edge,
             painted: painted.into_iter().collect(),
+            refined: refined.into_iter().collect(),
         })
         .boxed()
 }

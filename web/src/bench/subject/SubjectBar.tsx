@@ -16,6 +16,7 @@ const PANELS = [
 /** What to do now, in a sentence. */
 function sentenceFor(mode: SubjectMode): string {
   if (mode.asking) return 'Looking at the photo …'
+  if (mode.tool === 'refine') return 'Paint along the edge where single hairs are to be found. Arrows and Space paint too.'
   if (mode.panel === 'edge') return 'How the edge of the subject is to be. All of it can be changed later.'
   if (mode.panel === 'paint') {
     return mode.tool === 'take'
@@ -104,6 +105,7 @@ export function SubjectBar() {
             </button>
             {mode.panel === 'find' && <LastBack mode={mode} what="strokes" label="Last stroke back" />}
             {mode.panel === 'find' && <LastBack mode={mode} what="traced" label="Last contour back" />}
+            {mode.panel === 'edge' && <LastBack mode={mode} what="refined" label="Last brush back" />}
             {mode.panel === 'paint' && <LastBack mode={mode} what="painted" label="Last paint back" />}
             {mode.panel === 'find' && <OtherWays mode={mode} />}
             <span className="grow" />

@@ -124,6 +124,7 @@ export function SubjectOverlay({ mode }: { mode: SubjectMode }) {
         {mode.panel === 'find' && <Strokes strokes={mode.hints.strokes ?? []} opacity={0.3} />}
         {mode.panel === 'find' &&
           mode.hints.traced?.map((d, k) => <path key={k} d={d} fill="none" stroke="var(--color-sea)" strokeWidth={2} vectorEffect="non-scaling-stroke" />)}
+        {mode.panel === 'edge' && mode.tool === 'refine' && <Strokes strokes={(mode.hints.refined ?? []).map((r) => ({ ...r, keep: true }))} opacity={0.25} />}
         {mode.stroke && <Strokes strokes={[mode.stroke]} opacity={0.6} />}
         {mode.paint && <Paint paint={mode.paint} />}
         {box && mode.panel === 'find' && <rect {...box} fill="none" stroke="var(--color-sea)" strokeWidth={2} strokeDasharray="7 5" vectorEffect="non-scaling-stroke" />}

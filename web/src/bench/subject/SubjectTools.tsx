@@ -117,7 +117,7 @@ export function OtherWays({ mode }: { mode: SubjectMode }) {
 }
 
 /** Takes the last of what was drawn away, also of what was kept long ago. */
-export function LastBack({ mode, what, label }: { mode: SubjectMode; what: 'strokes' | 'traced' | 'painted'; label: string }) {
+export function LastBack({ mode, what, label }: { mode: SubjectMode; what: 'strokes' | 'traced' | 'painted' | 'refined'; label: string }) {
   const all = mode.hints[what]
   if (!all || all.length === 0) return null
   return (
@@ -170,6 +170,8 @@ export function EdgeTools({ mode }: { mode: SubjectMode }) {
         />
         Hair and fluff
       </label>
+      <Tool mode={mode} tool="refine" text="Along a brush" title="Paint along the edge where hair and fluff are looked for, whether or not they are elsewhere" />
+      {mode.tool === 'refine' && <Width mode={mode} label="Brush, px" />}
       <div className="w-28">
         <PlainField label="Soft band, px" value={edge.band ?? usual} digits={1} min={0} max={400} onChange={(band, g) => set({ band }, g)} />
       </div>

@@ -18,7 +18,7 @@ export function startHint(e: React.PointerEvent, locate: Place) {
   amend({ cursor: null })
   const at: Place = (m) => map(back, locate(m))
   if (mode.tool === 'box') startBox(at(e), at)
-  else if (mode.tool === 'keep' || mode.tool === 'drop') startStroke(mode, at(e), at)
+  else if (mode.tool === 'keep' || mode.tool === 'drop' || mode.tool === 'refine') startStroke(mode, at(e), at)
   else startPaint(mode, e, at)
 }
 
@@ -46,8 +46,15 @@ function startBox(start: Point, at: Place) {
 }
 
 function startStroke(mode: SubjectMode, start: Point, at: Place) {
-  const stroke: SubjectStroke = { keep: mode.tool === 'keep', width: mode.width, points: [[...start]] }
-  followStroke(stroke, at, (stroke) => amend({ stroke }), (stroke) => void takeStrokes([stroke]))
+  const stroke: SubjectStroke = { keep: mode.tool !== 'drop', width: mode.width, points: [[...start]] }
+  followStroke(stroke, at, (stroke) => amend({ stroke }), (stroke) => takeDrawn(mode, stroke))
+}
+
+/** What was drawn is a stroke over the subject or beside it, or one along its edge. */
+function takeDrawn({ tool }: SubjectMode, stroke: SubjectStroke) {
+  const mode = subjectMode()
+  if (tool !== 'refine') void takeStrokes([stroke])
+  else if (mode) void ask({ ...mode.hints, refined: [...(mode.hints.refined ?? []), { width: stroke.width, points: stroke.points }] }, crypto.randomUUID())
 }
 
 export async function takeStrokes(more: SubjectStroke[]) {
@@ -102,11 +109,11 @@ export function hintByKey(e: KeyboardEvent): boolean {
       ...(mode.stroke ? { stroke: { ...mode.stroke, points: [...mode.stroke.points, [...cursor]] } } : {}),
       ...(mode.paint ? { paint: { ...mode.paint, points: [...mode.paint.points, [...cursor, 1]] } } : {}),
     })
-  } else if (mode.stroke) void takeStrokes([mode.stroke])
+  } else if (mode.stroke) takeDrawn(mode, mode.stroke)
   else if (mode.paint) takePaint(mode.paint)
   else if (mode.box) lookIn(mode, opposite(mode, at), at)
   else if (mode.tool === 'box') amend({ cursor: at, box: boxOf(at, at) })
-  else if (mode.tool === 'keep' || mode.tool === 'drop') amend({ cursor: at, stroke: { keep: mode.tool === 'keep', width: mode.width, points: [[...at]] } })
+  else if (mode.tool === 'keep' || mode.tool === 'drop' || mode.tool === 'refine') amend({ cursor: at, stroke: { keep: mode.tool !== 'drop', width: mode.width, points: [[...at]] } })
   else amend({ cursor: at, paint: { ...newPaint(mode), points: [[...at, 1]] } })
   return true
 }
