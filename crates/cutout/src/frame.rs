@@ -59,6 +59,18 @@ impl Frame {
         }
     }
 
+    /// The frame with a share of its sides around it, within a grid.
+    pub(crate) fn grown<T>(self, share: f64, within: &Grid<T>) -> Self {
+        let part = |from: usize, to: usize| ((to - from) as f64 * share) as usize;
+        let (across, down) = (part(self.x0, self.x1), part(self.y0, self.y1));
+        Self {
+            x0: self.x0.saturating_sub(across),
+            y0: self.y0.saturating_sub(down),
+            x1: (self.x1 + across).min(within.width),
+            y1: (self.y1 + down).min(within.height),
+        }
+    }
+
     pub(crate) fn scaled(self, scale: f64) -> Self {
         let s = |v: usize| (v as f64 * scale).round() as usize;
         Self { x0: s(self.x0), y0: s(self.y0), x1: s(self.x1), y1: s(self.y1) }

@@ -25,6 +25,10 @@ const THIN: f32 = 0.15;
 /// The strip around the box whose colours are the ground's, as a share of the box, and the share of them that is usual.
 const STRIP: f64 = 0.3;
 const USUAL: f64 = 0.98;
+/// Where nobody has drawn a box, so far from what stands out, as a share of its size, that the strip holds nothing of it.
+const GAP: f64 = 0.2;
+/// Where nobody has drawn a box, and what stands out and the colours give so much the same, the colours around it have nothing to say.
+const AGREED: f64 = 0.9;
 /// How much less likely than the usual ones a colour of another thing is, in nats.
 const UNLIKE: f32 = 2.5;
 
@@ -64,6 +68,7 @@ struct Looked<'a> {
     photo: &'a WorkingPhoto,
     /// The box at the coarse size.
     frame: Frame,
+    boxed: bool,
     /// What stands out in the box.
     inside: Grid<f32>,
     /// Where colours are other than those around the box, if enough lies around it.
@@ -78,8 +83,9 @@ impl<'a> Looked<'a> {
         let frame = standout.frame.scaled(map.width as f64 / f64::from(photo.size.0));
         let inside = within(map, frame);
         let weight = weight(&inside, frame);
-        let unlike = unlike_around(&photo.coarse, frame);
-        Self { photo, frame, inside, unlike, weight, least }
+        let beside = if standout.boxed { frame } else { frame.grown(GAP, &photo.coarse) };
+        let unlike = unlike_around(&photo.coarse, beside);
+        Self { photo, frame, boxed: standout.boxed, inside, unlike, weight, least }
     }
 
     fn all(&self) -> Vec<Guess> {
@@ -87,7 +93,9 @@ impl<'a> Looked<'a> {
             rayon::join(|| rayon::join(|| self.apart(), || self.salient()), || self.by_colour());
         let fit = |mask: &Grid<bool>| Frame::around(mask).map_or(0.0, |f| f.iou(self.frame));
         let mut order = Vec::new();
-        let told = apart.as_ref().filter(|_| self.told() >= APART).is_some_and(|a| fit(a) >= fit(&salient) - 0.1);
+        let agreed = !self.boxed && iou(&salient, &colours) >= AGREED;
+        let told =
+            !agreed && apart.as_ref().filter(|_| self.told() >= APART).is_some_and(|a| fit(a) >= fit(&salient) - 0.1);
         let first = apart.as_ref().filter(|_| told).unwrap_or(&salient);
         // a box is drawn so that the subject touches its sides
         let size = |mask: &Grid<bool>| mask.count() as f64;
@@ -175,14 +183,7 @@ pub(crate) fn weight(inside: &Grid<f32>, frame: Frame) -> Option<f32> {
 /// Where colours are other than those in a strip around the box; None where too little lies around it.
 fn unlike_around(colours: &Grid<Rgb>, frame: Frame) -> Option<Grid<bool>> {
     let (w, h) = (colours.width, colours.height);
-    let strip = |from: usize, to: usize| ((to - from) as f64 * STRIP) as usize;
-    let (across, down) = (strip(frame.x0, frame.x1), strip(frame.y0, frame.y1));
-    let wide = Frame {
-        x0: frame.x0.saturating_sub(across),
-        y0: frame.y0.saturating_sub(down),
-        x1: (frame.x1 + across).min(w),
-        y1: (frame.y1 + down).min(h),
-    };
+    let wide = frame.grown(STRIP, colours);
     let beside = |i: &usize| wide.holds(i % w, i / w) && !frame.holds(i % w, i / w);
     let around: Vec<Rgb> = (0..w * h).filter(beside).map(|i| colours.data[i]).collect();
     if around.len() * 200 < w * h {

@@ -19,6 +19,8 @@ pub struct Standout {
     pub(crate) map: Grid<f32>,
     /// Where the subject is looked for, in pixels of the photo.
     pub(crate) frame: Frame,
+    /// Whether a person has drawn a box, which ends where the subject does.
+    pub(crate) boxed: bool,
     /// Whether anything stands out at all.
     pub(crate) anything: bool,
 }
@@ -37,11 +39,11 @@ impl Standout {
         let looks = Looks { photo, network, watch };
         if let Some(within) = within {
             let frame = Frame::of_box(within, photo)?;
-            return Ok(Self { map: looks.in_box(frame)?, frame, anything: true });
+            return Ok(Self { map: looks.in_box(frame)?, frame, boxed: true, anything: true });
         }
         let found = looks.anywhere()?;
         Ok(match found {
-            Some((map, frame)) => Self { map, frame, anything: true },
+            Some((map, frame)) => Self { map, frame, boxed: false, anything: true },
             None => Self::nothing(photo),
         })
     }
@@ -58,7 +60,7 @@ impl Standout {
 
     fn silent((width, height): (usize, usize), (across, down): (u32, u32)) -> Self {
         let frame = Frame { x0: 0, y0: 0, x1: across as usize, y1: down as usize };
-        Self { map: Grid::filled(width, height, 0.0), frame, anything: false }
+        Self { map: Grid::filled(width, height, 0.0), frame, boxed: false, anything: false }
     }
 }
 
