@@ -21,17 +21,19 @@ fn mask(matte: &GrayImage) -> Grid<bool> {
 }
 
 #[test]
-fn octopus_kite_and_balloon_are_found_in_a_box() {
+fn octopus_kite_and_balloon_are_found_in_a_box_and_by_themselves() {
     let network = Network::load().unwrap();
     let kite = PhotoBox { x: 48.0, y: 168.0, width: 2686.0, height: 1699.0 };
     let balloon = PhotoBox { x: 259.0, y: 234.0, width: 1148.0, height: 2166.0 };
-    for (name, within) in [("octopus-kite", kite), ("balloon", balloon)] {
+    // by itself the balloon lacks its basket
+    let all = [("octopus-kite", Some(kite), 0.95), ("balloon", Some(balloon), 0.95)];
+    for (name, within, least) in all.into_iter().chain([("octopus-kite", None, 0.95), ("balloon", None, 0.9)]) {
         let photo = decode(&demo(&format!("{name}.jpg"))).unwrap();
         let truth = image::load_from_memory(&demo(&format!("{name}.alpha.png"))).unwrap().into_luma8();
-        let found = find_subject(&photo, &Hints::within(Some(within)), &network, &Unwatched).unwrap();
+        let found = find_subject(&photo, &Hints::within(within), &network, &Unwatched).unwrap();
         let overlap = iou(&mask(&found.matte), &mask(&truth));
         println!("{name}: IoU {overlap:.4}");
-        assert!(overlap >= 0.95, "{name}: IoU {overlap:.4}");
+        assert!(overlap >= least, "{name}: IoU {overlap:.4}");
         // soft where the truth is soft: not a mere mask
         assert!(
             found.matte.pixels().filter(|p| (20..235).contains(&p.0[0])).count() > 2_000,
