@@ -349,9 +349,9 @@ fn edged(
     let mut seen = band;
     if let (Some(even), Some(closely)) = (&even, &closely) {
         // elsewhere the edge is even
+        let sure = unsure(even);
         for i in (0..bare.data.len()).filter(|i| !closely.data[*i]) {
-            bare.data[i] = even.data[i];
-            seen.data[i] = if even.data[i] > 0.0 && even.data[i] < 1.0 { 0.5 } else { even.data[i] };
+            (bare.data[i], seen.data[i]) = (even.data[i], sure.data[i]);
         }
     }
     Ok(Edge { mask, bare, band: seen, solved: Some(solved) })

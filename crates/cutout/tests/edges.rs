@@ -1,24 +1,12 @@
 //! Edges that are looked at closely only where a person asks for it.
 
+mod common;
+
+use common::Reds;
 use image::{Rgba, RgbaImage};
-use inky_cutout::grid::Grid;
 use inky_cutout::{
-    EdgeStroke, Hints, PhotoBox, Saliency, Standout, Start, SubjectEdge, Unwatched, Watch, WorkingPhoto, draft,
-    find_subject,
+    EdgeStroke, Hints, PhotoBox, Standout, Start, SubjectEdge, Unwatched, WorkingPhoto, draft, find_subject,
 };
-
-/// Sees what is red.
-struct Reds;
-
-impl Saliency for Reds {
-    fn saliency(&self, picture: &RgbaImage, _: &dyn Watch) -> Result<Grid<f32>, String> {
-        let red = |x: usize, y: usize| {
-            let [r, g, _, _] = picture.get_pixel(x as u32, y as u32).0;
-            if r > g.saturating_add(60) { 0.9 } else { 0.05 }
-        };
-        Ok(Grid::from_fn(picture.width() as usize, picture.height() as usize, red))
-    }
-}
 
 /// Whether hair lies there: level lines, two pixels high, to both sides of the disc.
 fn is_hair(x: u32, y: u32) -> bool {

@@ -1,25 +1,13 @@
 //! What always holds of strokes, whatever the photo: they cover themselves, the later one wins, and what was found already changes nothing.
 
+mod common;
+
+use common::Reds;
 use image::{Rgba, RgbaImage};
-use inky_cutout::grid::Grid;
 use inky_cutout::{
-    CutoutError, Draft, Hints, PhotoBox, Saliency, Standout, Start, SubjectStroke, Unwatched, Watch, WorkingPhoto,
-    draft, find_subject,
+    CutoutError, Draft, Hints, PhotoBox, Standout, Start, SubjectStroke, Unwatched, WorkingPhoto, draft, find_subject,
 };
 use proptest::prelude::*;
-
-/// Sees what is red.
-struct Reds;
-
-impl Saliency for Reds {
-    fn saliency(&self, picture: &RgbaImage, _: &dyn Watch) -> Result<Grid<f32>, String> {
-        let seen = |x: usize, y: usize| {
-            let [r, g, _, _] = picture.get_pixel(x as u32, y as u32).0;
-            if r > g.saturating_add(40) { 0.9 } else { 0.05 }
-        };
-        Ok(Grid::from_fn(picture.width() as usize, picture.height() as usize, seen))
-    }
-}
 
 const SIDE: (u32, u32) = (160, 120);
 

@@ -2,7 +2,7 @@
 
 use super::MemberId;
 use serde::{Deserialize, Deserializer, Serialize};
-use std::collections::HashSet;
+use std::collections::{HashMap, HashSet};
 use std::ops::{Deref, DerefMut};
 use ts_rs::{Config, TS, TypeVisitor};
 use uuid::Uuid;
@@ -37,9 +37,20 @@ impl<T: Serialize> Members<T> {
         let given: Vec<Option<MemberId>> = all.iter().map(|m| m.id).collect();
         let mut used: HashSet<MemberId> = HashSet::new();
         let first: Vec<Option<MemberId>> = given.into_iter().map(|id| id.filter(|id| used.insert(*id))).collect();
+        // how often what a member is was there already: a list of equal ones is named in one go
+        let mut times: HashMap<Uuid, u64> = HashMap::new();
         let members = all.into_iter().zip(first).map(|(Read { value, .. }, id)| {
-            let id = id.unwrap_or_else(|| derived(&value, &used));
-            used.insert(id);
+            let id = id.unwrap_or_else(|| {
+                let what = Uuid::new_v5(&Uuid::NAMESPACE_OID, &serde_json::to_vec(&value).unwrap_or_default());
+                let times = times.entry(what).or_default();
+                loop {
+                    let id = MemberId(Uuid::new_v5(&what, &times.to_be_bytes()));
+                    *times += 1;
+                    if used.insert(id) {
+                        return id;
+                    }
+                }
+            });
             Member { id, value }
         });
         Self(members.collect())
@@ -47,20 +58,7 @@ impl<T: Serialize> Members<T> {
 
     /// Adds a member at the end.
     pub fn push(&mut self, value: T) {
-        let used = self.0.iter().map(|m| m.id).collect();
-        self.0.push(Member { id: derived(&value, &used), value });
-    }
-}
-
-/// An identifier that follows from a value and is not used yet.
-fn derived<T: Serialize>(value: &T, used: &HashSet<MemberId>) -> MemberId {
-    let mut name = serde_json::to_vec(value).unwrap_or_default();
-    loop {
-        let id = MemberId(Uuid::new_v5(&Uuid::NAMESPACE_OID, &name));
-        if !used.contains(&id) {
-            return id;
-        }
-        name.push(b' ');
+        self.extend([value]);
     }
 }
 
@@ -101,7 +99,9 @@ impl<T: Serialize> FromIterator<T> for Members<T> {
 
 impl<T: Serialize> Extend<T> for Members<T> {
     fn extend<I: IntoIterator<Item = T>>(&mut self, more: I) {
-        more.into_iter().for_each(|value| self.push(value));
+        let there = std::mem::take(&mut self.0).into_iter().map(|m| Read { id: Some(m.id), value: m.value });
+        let more = more.into_iter().map(|value| Read { id: None, value });
+        *self = Self::named(there.chain(more).collect());
     }
 }
 

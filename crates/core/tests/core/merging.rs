@@ -138,6 +138,9 @@ fn members_without_names_get_lasting_ones() {
     assert_eq!(twice, read(&format!("[{plain}, {plain}]")));
     let kept = serde_json::to_string(&twice).unwrap();
     assert_eq!(twice, read(&kept));
+    // so many equal ones are named as quickly as different ones
+    let many = read(&format!("[{}]", vec![plain; 50_000].join(",")));
+    assert_eq!(many.iter().map(|m| m.id).collect::<std::collections::HashSet<_>>().len(), 50_000);
     // the same name twice in one list
     let both = read(&kept.replace(&twice[1].id.0.to_string(), &twice[0].id.0.to_string()));
     assert_eq!(both[0].id, twice[0].id);

@@ -1,7 +1,7 @@
 import { useEffect } from 'react'
 import { isTyping } from '../../parts/focus'
 import type { DoubtView } from '../../types/DoubtView'
-import { fitted } from '../geometry'
+import { around, fitted } from '../geometry'
 import { map } from '../matrix'
 import { bench, type SubjectMode } from '../store'
 import { amend, aroundPhoto, photoOf, subjectMode, toSheetOf } from './finding'
@@ -27,11 +27,11 @@ function lookAt(at: number) {
   const { at: [x, y], width } = doubt
   const half = Math.max(width * AROUND, Math.max(view.width, view.height) * LEAST) / 2
   const toSheet = toSheetOf(view)
-  const corners = [map(toSheet, [x - half, y - half]), map(toSheet, [x + half, y + half])]
-  const [xs, ys] = [corners.map((c) => c[0]), corners.map((c) => c[1])]
+  const sides = [-half, half]
+  const corners = sides.flatMap((dx) => sides.map((dy) => map(toSheet, [x + dx, y + dy])))
   bench.set({
     mode: { ...mode, doubt: at, tool: doubt.missing ? 'keep' : 'drop', cursor: null },
-    view: fitted([Math.min(...xs), Math.min(...ys), Math.max(...xs), Math.max(...ys)], bench.get().port),
+    view: fitted(around(corners), bench.get().port),
   })
 }
 
@@ -39,7 +39,9 @@ function lookAt(at: number) {
 async function answer(of: DoubtView[], keep: boolean) {
   await takeStrokes(of.map((doubt) => ({ keep, width: Math.max(2, doubt.width * 0.6), points: [doubt.at] })))
   const next = subjectMode()?.doubt ?? null
-  if (next !== null) lookAt(next)
+  // after the last one all of the photo is looked at again
+  if (next === null) leaveDoubt()
+  else lookAt(next)
 }
 
 /** Places where the program is unsure, one after the other. */

@@ -25,7 +25,7 @@ function sentenceFor(mode: SubjectMode): string {
   }
   if (mode.tool === 'box') return 'Draw a box around the whole subject.'
   if (mode.draft === null && mode.kept === null) return 'Draw a box around what you want, or strokes over it.'
-  if (mode.doubt !== null) return 'Does what is washed in the ring belong to it? Say so, or draw over it.'
+  if (mode.draft?.doubts[mode.doubt ?? -1]) return 'Does what is washed in the ring belong to it? Say so, or draw over it.'
   return mode.tool === 'drop' ? 'Draw over what does not belong to it: each stroke looks again.' : 'Keep it, or draw over what is missing: each stroke looks again.'
 }
 

@@ -4,7 +4,7 @@ import type { DraftView } from '../../types/DraftView'
 import type { Hints } from '../../types/Hints'
 import type { PhotoView } from '../../types/PhotoView'
 import { edit } from '../edits'
-import { fitted } from '../geometry'
+import { around, fitted } from '../geometry'
 import { begin, cancel, stopFollowing, useFollowed } from '../jobs'
 import type { Matrix } from '../matrix'
 import { bench, viewOf, useBench, type SubjectMode } from '../store'
@@ -55,8 +55,7 @@ export function enterSubjectMode(piece: string) {
 
 /** The view in which all of a photo is seen. */
 export function aroundPhoto({ corners }: PhotoView) {
-  const [xs, ys] = [corners.map((c) => c[0]), corners.map((c) => c[1])]
-  return fitted([Math.min(...xs), Math.min(...ys), Math.max(...xs), Math.max(...ys)], bench.get().port)
+  return fitted(around(corners), bench.get().port)
 }
 
 /** Goes over to another subject of the photo; to a new one without a number. */
@@ -74,6 +73,7 @@ export function changeSubject(key: number | null) {
       hints: known?.hints ?? {},
       past: [],
       draft: null,
+      doubt: null,
       kept: known?.matte ?? null,
       problem: null,
       panel: 'find',
