@@ -19,7 +19,7 @@ fn placement(bench: &Value) -> Value {
 }
 
 fn let_out(bench: &Value) -> usize {
-    bench["sheet"]["pieces"][0]["kind"]["breakout"]["let_out"].as_array().map_or(0, Vec::len)
+    bench["sheet"]["pieces"][0]["kind"]["breakout"]["parts"].as_array().map_or(0, Vec::len)
 }
 
 /// Opens the delivered SVG by itself and compares it with the PNG at the browser's own resolution; at most this share of pixels may be

@@ -18,6 +18,8 @@ import { pathOf } from './outlines'
 import { PageMarkup, PieceMarkup } from './PieceMarkup'
 import { BreakoutMarks, FaintSubject, OverhangWashes } from './breakout/BreakoutOverlay'
 import { startCorrection } from './breakout/choice'
+import { Cuts } from './breakout/Cuts'
+import { startCut } from './breakout/cuts'
 import { BrushOverlay, startStroke } from './BrushMode'
 import { CellWashes, startSweep } from './CellsMode'
 import { DrawOverlay, startDraw } from './DrawMode'
@@ -137,7 +139,8 @@ export function SheetView() {
       return
     }
     if (mode?.kind === 'breakout') {
-      startCorrection(e, placeOf)
+      if (mode.tool === 'cut') startCut(e, placeOf)
+      else startCorrection(e, placeOf)
       return
     }
     if (mode) return
@@ -279,6 +282,7 @@ export function SheetView() {
           )}
           {mode?.kind === 'breakout' && <OverhangWashes mode={mode} />}
           {mode?.kind === 'breakout' && <BreakoutMarks mode={mode} />}
+          {mode?.kind === 'breakout' && mode.tool === 'cut' && <Cuts mode={mode} locate={placeOf} />}
           {mode?.kind === 'cells' && <CellWashes mode={mode} />}
           {mode?.kind === 'pieces' && <PieceWashes mode={mode} />}
           {mode?.kind === 'draw' && <DrawOverlay mode={mode} />}

@@ -18,6 +18,7 @@ import type { Bench } from '../types/Bench'
 import type { Edit } from '../types/Edit'
 import type { Rim } from '../types/Rim'
 import type { Shadow } from '../types/Shadow'
+import type { Anchor } from '../types/Anchor'
 import type { ReachLine } from '../types/ReachLine'
 import type { Similarity } from '../types/Similarity'
 import type { Stroke } from '../types/Stroke'
@@ -85,8 +86,10 @@ export interface BreakoutMode {
   piece: string
   /** What was chosen so far; nothing of it is kept yet. */
   edits: Edit[]
-  /** What a press does: takes parts, takes all parts along an edge, paints the subject out or in, draws the reach line, turns parts into contours. */
-  tool: 'parts' | 'edge' | 'out' | 'in' | 'reach' | 'merge'
+  /** What a press does: takes parts, takes all parts along an edge, cuts parts, paints the subject out or in, draws the reach line, turns parts into contours. */
+  tool: 'parts' | 'edge' | 'cut' | 'out' | 'in' | 'reach' | 'merge'
+  /** The part that was pressed last. */
+  part: Anchor | null
   /** How far a contour of a part may stray inwards from its edge, and what is smoothed of it; millimetres. */
   tolerance: number
   smooth: number

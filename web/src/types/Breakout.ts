@@ -2,11 +2,16 @@
 import type { Anchor } from "./Anchor";
 import type { BreakoutStroke } from "./BreakoutStroke";
 import type { ReachLine } from "./ReachLine";
+import type { SubjectPart } from "./SubjectPart";
 
 /**
  * The overhangs that are let out, and how they cross the edge.
  */
-export type Breakout = { let_out: Array<Anchor>, 
+export type Breakout = { 
+/**
+ * What is let out by a point alone: whichever part lies there. Sheets of earlier versions have only these.
+ */
+let_out: Array<Anchor>, 
 /**
  * Places of the edge where what is let out runs under the rims, not over them. A place lies where subject and edge cross.
  */
@@ -15,6 +20,10 @@ under?: Array<Anchor>,
  * Corrections by hand, later ones over earlier ones; they reach no farther than the subject does.
  */
 painted?: Array<BreakoutStroke & { id?: string }>, 
+/**
+ * Parts of subjects that were let out, cut or named; later ones over earlier ones.
+ */
+parts?: Array<SubjectPart & { id?: string }>, 
 /**
  * Nothing is let out beyond it.
  */

@@ -14,6 +14,14 @@ anchor: Anchor,
  */
 of?: string, 
 /**
+ * What a person calls it.
+ */
+name?: string, 
+/**
+ * How wide it fades where it is cut from what stays in, in pixels of the photo.
+ */
+soft?: number, 
+/**
  * The anchors that let it out now; none if it stays in.
  */
 let_out_by: Array<Anchor>, 

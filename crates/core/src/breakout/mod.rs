@@ -1,8 +1,11 @@
 //! What of the subject reaches over the edge of an opening, and what of that is let out.
 
+mod chosen;
 mod contour;
 mod crossing;
 mod crotches;
+mod cuts;
+mod division;
 mod extent;
 mod joint;
 mod neck_lines;
@@ -11,6 +14,7 @@ mod neighbours;
 mod overhang;
 mod parting;
 mod placed;
+mod region;
 mod release;
 mod search;
 mod touch;
@@ -18,12 +22,15 @@ mod trace;
 mod working_matte;
 
 pub use crate::cutout::coverage;
+pub use chosen::{Chosen, ChosenRegion, region_path};
 pub use crossing::Crossing;
+pub use division::Division;
 pub use joint::{JointOpening, JointOpenings, sharers};
 pub use necks::divided;
-pub use overhang::{Overhang, Overhangs};
+pub use overhang::{Cut, Overhang, Overhangs};
 pub use placed::PlacedMatte;
-pub use release::{Release, SubjectOf, WindowBreakout};
+pub use region::Region;
+pub use release::{Fade, Release, SubjectOf, WindowBreakout};
 pub use search::{found_overhangs, overhangs, part_contour};
 pub use touch::crosses;
 pub use trace::trace;

@@ -1,5 +1,6 @@
 //! What is let out of a window, where it lies on the sheet.
 
+use super::chosen::{Chosen, ChosenRegion, region_path};
 use super::crossing::{Crossing, crossings};
 use super::joint::{JointOpening, JointOpenings};
 use super::{Overhangs, PlacedMatte, found_overhangs};
@@ -8,9 +9,10 @@ use crate::cutout::SubjectStroke;
 use crate::library::Library;
 use crate::outline::{DrawingTree, placed_part};
 use crate::sheet::{
-    Anchor, Breakout, DrawingFill, Fill, FillId, FillPaint, Photo, PhotoFill, PhotoSubject, Placement, Sheet, Window,
+    Anchor, Breakout, DrawingFill, Fill, FillId, FillPaint, Photo, PhotoFill, PhotoSubject, Placement, Sheet,
+    SubjectPart, Window,
 };
-use kurbo::{Affine, BezPath, Point, Rect, Shape};
+use kurbo::{Affine, BezPath, Line, Point, Rect, Shape};
 use std::sync::Arc;
 
 /// How far the strip of a drawing that crosses the edge reaches into the opening, in millimetres.
@@ -34,6 +36,17 @@ pub struct Release {
     pub crossings: Vec<Crossing>,
     /// Where it is drawn once more over the rims, so that it hides them; None where there are none.
     pub over_rims: Option<BezPath>,
+    /// Where it fades towards what stays in.
+    pub fades: Vec<Fade>,
+}
+
+/// A line at which what is let out ends softly. Sheet space, millimetres.
+#[derive(Debug, Clone, Copy)]
+pub struct Fade {
+    /// Here nothing is seen.
+    pub line: Line,
+    /// So far from the line all of it is seen.
+    pub width: f64,
 }
 
 /// What all fills of a window let out, from back to front, and the edges that it is cut by.
@@ -116,36 +129,65 @@ impl SubjectOf<'_> {
         painted.filter(|s| s.fill == self.fill.id && s.subject == self.subject.key).map(|s| &s.stroke)
     }
 
+    /// The parts of it that were chosen.
+    pub fn parts(&self) -> impl Iterator<Item = &SubjectPart> {
+        let parts = self.window.breakout.parts.values();
+        parts.filter(|p| p.fill == self.fill.id && p.subject == self.subject.key)
+    }
+
     fn lets_out(&self) -> bool {
-        self.anchors().next().is_some() || self.strokes().next().is_some()
+        self.anchors().next().is_some() || self.strokes().next().is_some() || self.parts().any(|p| p.out)
+    }
+
+    /// Where it lies. None where the matte is not there, or where the photo lies in no way that could be seen.
+    pub fn placed(&self, library: &dyn Library) -> Option<PlacedMatte> {
+        let matte = library.matte(&self.subject.matte)?;
+        PlacedMatte::new(matte, self.photo, &self.photo_fill.placement)
+    }
+
+    /// What was chosen of it, in the space of the placed matte.
+    pub fn chosen(&self, placed: &PlacedMatte) -> Chosen {
+        let there = |p: Point| placed.there(p);
+        let place = |[x, y]: &[f64; 2]| {
+            let p = there(Point::new(*x, *y));
+            [p.x, p.y]
+        };
+        let moved = |s: &SubjectStroke| SubjectStroke { points: s.points.iter().map(place).collect(), ..s.clone() };
+        Chosen {
+            points: self.anchors().map(|a| there(Point::new(a.x, a.y))).collect(),
+            regions: self
+                .parts()
+                .map(|part| ChosenRegion { outline: region_path(&part.region, there), out: part.out })
+                .collect(),
+            strokes: self.strokes().map(moved).collect(),
+        }
     }
 
     /// Its parts that reach over the edge, with the matte where it lies. None where the matte is not there, or where the photo lies in no
     /// way that could be seen.
     pub fn overhangs(&self, joint: &JointOpening, library: &dyn Library) -> Option<(PlacedMatte, Arc<Overhangs>)> {
-        let matte = library.matte(&self.subject.matte)?;
-        let placed = PlacedMatte::new(matte, self.photo, &self.photo_fill.placement)?;
-        let there = |x: f64, y: f64| placed.there(Point::new(x, y));
-        let points: Vec<Point> = self.anchors().map(|a| there(a.x, a.y)).collect();
-        let strokes: Vec<SubjectStroke> = self
-            .strokes()
-            .map(|stroke| {
-                let place = |[x, y]: &[f64; 2]| {
-                    let p = there(*x, *y);
-                    [p.x, p.y]
-                };
-                SubjectStroke { points: stroke.points.iter().map(place).collect(), ..stroke.clone() }
-            })
-            .collect();
+        let placed = self.placed(library)?;
+        let chosen = self.chosen(&placed);
         let fade = joint.fades_inward / self.photo_fill.placement.scale;
-        let found = found_overhangs(&self.subject.matte, &placed, &joint.opening, (&points, &strokes, fade), library);
+        let found = found_overhangs(&self.subject.matte, &placed, &joint.opening, (&chosen, fade), library);
         Some((placed, found))
     }
 
     /// The parts outside of the opening that stay in, in sheet space.
     fn kept(&self, found: &Overhangs, to_sheet: Affine) -> BezPath {
-        let parts = found.parts.iter().filter(|p| p.let_out_by.is_empty());
+        let parts = found.parts.iter().filter(|p| !p.out);
         to_sheet * parts.flat_map(|p| p.outline.elements().iter().copied()).collect::<BezPath>()
+    }
+
+    /// Where parts end softly that are let out.
+    fn fades(&self, found: &Overhangs, to_sheet: Affine) -> Vec<Fade> {
+        let soft: Vec<f64> = self.parts().map(|p| p.soft * self.photo_fill.placement.scale).collect();
+        let part = |number: u32| found.parts.iter().find(|p| p.number == number);
+        let fades = found.cuts.iter().filter_map(|cut| {
+            let width = soft[part(cut.of)?.region?];
+            (width > 0.0).then(|| Fade { line: to_sheet * cut.line, width })
+        });
+        fades.collect()
     }
 
     fn release(&self, joint: &JointOpening, placed: &PlacedMatte, found: &Overhangs) -> Option<Release> {
@@ -184,7 +226,8 @@ impl SubjectOf<'_> {
         }
         let over_rims = over_rims(joint, &released, (&strips, &kept), under());
         let (fill, subject, bounds) = (self.fill.id, self.subject.key, released.bounding_box());
-        Some(Release { fill, subject, bounds, side: None, crossings, over_rims, released })
+        let fades = self.fades(found, to_sheet);
+        Some(Release { fill, subject, bounds, side: None, crossings, over_rims, fades, released })
     }
 }
 
@@ -222,7 +265,7 @@ fn drawing_release(
     let crossings = crossings(&window.breakout, (fill, 0), &strips, (&to_sheet, &back));
     let under = crossings.iter().filter(|c| !c.under_by.is_empty()).map(|c| &c.strip);
     let over_rims = over_rims(joint, &released, (&strips, &BezPath::new()), under);
-    Some(Release { fill, subject: 0, bounds: bounds(&outline), side, crossings, over_rims, released })
+    Some(Release { fill, subject: 0, bounds: bounds(&outline), side, crossings, over_rims, fades: Vec::new(), released })
 }
 
 /// The united outline of the parts of a drawing that are let out, in sheet space.

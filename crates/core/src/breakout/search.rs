@@ -1,9 +1,9 @@
 //! Finds the overhangs of a window's subject on the working size of its matte.
 
-use super::coverage;
+use super::chosen::Chosen;
+use super::division::Division;
 use super::extent::{Extent, extents};
-use super::necks::divided;
-use super::neighbours::{beside, flood};
+use super::neighbours::flood;
 use super::overhang::{Overhang, Overhangs};
 use super::placed::PlacedMatte;
 use super::touch::touched;
@@ -18,13 +18,8 @@ use crate::memo::KeyBuilder;
 use crate::sheet::SubjectId;
 use kurbo::{Affine, BezPath, Point};
 use rayon::prelude::*;
-use std::collections::VecDeque;
 use std::sync::Arc;
 
-/// Parts smaller than this share of the photo stay in: loose hair makes hundreds of them.
-const SMALLEST: f64 = 0.0005;
-/// A part of more than this share of the subject is divided at its necks.
-const LARGE: f64 = 0.22;
 /// How far a part's soft edge reaches beyond its solid pixels, in working pixels.
 const SOFT: usize = 24;
 /// How far what is let out reaches back under the photo, in working pixels.
@@ -35,54 +30,27 @@ const CUT: usize = 4;
 const CORNERS: f64 = 0.4;
 /// The same for the outline of what is let out, of which people see what divides it from a part that stays in.
 const FINE_CORNERS: f64 = 0.15;
-/// How far an anchor that the opening has swallowed is followed along the subject, as a share of the long side.
-const FOLLOW: f64 = 0.12;
 
-/// An opening over a matte at the working size.
-struct Beyond {
-    /// In working pixels.
-    opening: BezPath,
-    /// How much of every pixel the opening covers.
-    cover: Grid<f32>,
-    /// The matte outside of it.
-    out: Grid<f32>,
-}
-
-impl Beyond {
-    /// None where nothing is open, or where the placement cannot be inverted.
-    fn new(matte: &WorkingMatte, opening: &BezPath, photo_to_sheet: Affine) -> Option<Self> {
-        let flat = photo_to_sheet.determinant().abs();
-        if flat.is_nan() || flat <= 1e-12 || opening.is_empty() {
-            return None;
-        }
-        let opening = matte.photo_to_working() * photo_to_sheet.inverse() * opening;
-        let alpha = &matte.alpha;
-        let cover = coverage(&opening, alpha.width, alpha.height);
-        let data = alpha.data.iter().zip(&cover.data).map(|(a, c)| a * (1.0 - c)).collect();
-        let out = Grid { width: alpha.width, height: alpha.height, data };
-        Some(Self { opening, cover, out })
-    }
-}
-
-/// [`overhangs`] of a matte where it lies, as they were kept, or found now. `points` and `strokes` are in the space of the placed matte, `fade`
-/// in its pixels.
+/// [`overhangs`] of a matte where it lies, as they were kept, or found now. What was chosen is in the space of the placed matte,
+/// `fade` in its pixels.
 pub fn found_overhangs(
     id: &SubjectId,
     placed: &PlacedMatte,
     opening: &BezPath,
-    (points, strokes, fade): (&[Point], &[SubjectStroke], f64),
+    (chosen, fade): (&Chosen, f64),
     library: &dyn Library,
 ) -> Arc<Overhangs> {
     let key = || {
         let (place, size) = placed.place();
-        let asked = KeyBuilder::default().with(id).with(&place).with(&size).with(points).with(strokes).with(&fade);
-        asked.with_path(opening).finish()
+        let asked = KeyBuilder::default().with(id).with(&place).with(&size).with(&chosen.told()).with(&fade);
+        let regions = chosen.regions.iter().fold(asked, |key, region| key.with_path(&region.outline));
+        regions.with_path(opening).finish()
     };
     let kept = library.overhangs().and_then(|memo| Some((memo, key()?)));
     if let Some(known) = kept.and_then(|(memo, key)| memo.get(key)) {
         return known;
     }
-    let found = overhangs(&placed.matte, opening, placed.to_sheet, points, strokes, fade);
+    let found = overhangs(&placed.matte, opening, placed.to_sheet, chosen, fade);
     match kept {
         Some((memo, key)) => memo.put(key, found),
         None => Arc::new(found),
@@ -91,44 +59,46 @@ pub fn found_overhangs(
 
 /// Finds what of a subject lies outside of an opening.
 ///
-/// `opening` is in sheet space (contours without overlaps), `photo_to_sheet` places the photo, `anchors` (photo space) say
-/// what is let out: the part each lies in, or, where the opening has meanwhile swallowed it, the nearest part along the
-/// subject. A placement that cannot be inverted has no overhangs.
+/// `opening` is in sheet space (contours without overlaps), `photo_to_sheet` places the photo. What was chosen (photo space) says what is let
+/// out: for a point it is the part that it lies in, or, where the opening has meanwhile swallowed it, the nearest part along the subject. A
+/// placement that cannot be inverted has no overhangs.
 ///
-/// `strokes` (photo space) correct that by hand, as far as the subject goes. `fade` says how far the opening fades inwards, in pixels of the
-/// photo: so far what is let out reaches back under it.
+/// Strokes correct that by hand, as far as the subject goes. `fade` says how far the opening fades inwards, in pixels of the photo: so far
+/// what is let out reaches back under it.
 pub fn overhangs(
     matte: &WorkingMatte,
     opening: &BezPath,
     photo_to_sheet: Affine,
-    anchors: &[Point],
-    strokes: &[SubjectStroke],
+    chosen: &Chosen,
     fade: f64,
 ) -> Overhangs {
-    let Some(Beyond { opening, cover, out }) = Beyond::new(matte, opening, photo_to_sheet) else {
+    let Some(division) = Division::new(matte, opening, photo_to_sheet, chosen) else {
         return Overhangs::default();
     };
+    let Division { opening, cover, out, labels, count, .. } = &division;
     let alpha = &matte.alpha;
     let (w, h) = (alpha.width, alpha.height);
-    // what does not depend on one another goes side by side: people drag meanwhile
-    let (labels, outside) = rayon::join(|| part_labels(&out, alpha), || Outside::of(&cover));
-    let count = labels.data.iter().copied().max().unwrap_or(0) as usize;
-    if count == 0 && strokes.is_empty() {
+    let count = *count;
+    if count == 0 && chosen.strokes.is_empty() {
         return Overhangs::default();
     }
     let mut let_out_by = vec![Vec::new(); count];
-    for (k, anchor) in anchors.iter().enumerate() {
-        if let Some(l) = part_of(&labels, alpha, matte.photo_to_working() * *anchor) {
+    for (k, point) in chosen.points.iter().enumerate() {
+        if let Some(l) = division.part_at(*point) {
             let_out_by[l as usize - 1].push(k);
         }
     }
+    let is_out: Vec<bool> =
+        (0..count).map(|k| !let_out_by[k].is_empty() || chosen.regions.get(k).is_some_and(|r| r.out)).collect();
     let describe_all = || {
-        let extents = extents(&labels, count + 1);
-        let touched = touched(&labels, count, &opening);
+        let (extents, outside) = rayon::join(|| extents(labels, count + 1), || Outside::of(cover));
+        let touched = touched(labels, count, opening);
         let all = (0..count).into_par_iter().zip(touched).filter_map(|(k, touches)| {
-            let mut part = describe(&labels, k as u32 + 1, &extents[k + 1], &out, matte)?;
+            let mut part = describe(labels, k as u32 + 1, &extents[k + 1], out, matte)?;
             part.counter = outside.is_counter(matte.photo_to_working() * part.anchor);
             part.touches = touches;
+            part.out = is_out[k];
+            part.region = division.region_of(k as u32 + 1);
             part.let_out_by.clone_from(&let_out_by[k]);
             Some(part)
         });
@@ -138,20 +108,20 @@ pub fn overhangs(
         let mut labels = labels.clone();
         flood(&mut labels, SOFT, |i| cover.data[i] < 0.999 && alpha.data[i] > 0.02);
         let under = UNDERLAP + (fade.max(0.0) * matte.scale.0).min(WORKING as f64).ceil() as usize;
-        let by_hand = SubjectStroke::drawn(strokes, w, h, matte.scale.0);
+        let by_hand = SubjectStroke::drawn(&chosen.strokes, w, h, matte.scale.0);
         release(
-            (&labels, &cover, under),
+            (&labels, cover, under),
             |i| match (by_hand.data[i], labels.data[i]) {
                 (Hint::Keep, _) => cover.data[i] < 0.999 && alpha.data[i] > 0.02,
                 (Hint::Drop, _) | (_, 0) => false,
-                (Hint::Nothing, l) => !let_out_by[l as usize - 1].is_empty(),
+                (Hint::Nothing, l) => is_out[l as usize - 1],
             },
             |i| by_hand.data[i] == Hint::Drop,
         )
     };
-    let (mut parts, released) = rayon::join(describe_all, release_all);
+    let ((mut parts, released), cuts) = rayon::join(|| rayon::join(describe_all, release_all), || division.cuts(&is_out));
     parts.sort_by(|a, b| b.share.total_cmp(&a.share));
-    Overhangs { parts, released: matte.photo_to_working().inverse() * released }
+    Overhangs { parts, cuts, released: matte.photo_to_working().inverse() * released }
 }
 
 /// The part that an anchor (photo space) means as a contour in photo space, for an opening to be joined with: always within the subject, by
@@ -161,13 +131,13 @@ pub fn part_contour(
     matte: &WorkingMatte,
     opening: &BezPath,
     photo_to_sheet: Affine,
-    anchor: Point,
+    (chosen, anchor): (&Chosen, Point),
     (inside, smooth): (f64, f64),
 ) -> Option<BezPath> {
-    let Beyond { cover, out, .. } = Beyond::new(matte, opening, photo_to_sheet)?;
+    let division = Division::new(matte, opening, photo_to_sheet, chosen)?;
+    let Division { cover, labels, .. } = &division;
     let alpha = &matte.alpha;
-    let labels = part_labels(&out, alpha);
-    let part = part_of(&labels, alpha, matte.photo_to_working() * anchor)?;
+    let part = division.part_at(anchor)?;
     let (inside, smooth) = ((inside * matte.scale.0) as f32, (smooth * matte.scale.0) as f32);
     let mut region = labels.map(|l| u32::from(l == part));
     let back = UNDERLAP + (inside + smooth).ceil() as usize;
@@ -179,25 +149,6 @@ pub fn part_contour(
     let core = depth(&both).map(|d| if d > inside + 0.5 { 1.0 } else { 0.0 });
     let path = trace(&core);
     (!path.is_empty()).then(|| matte.photo_to_working().inverse() * path)
-}
-
-/// Labels 1.. of the solid overhanging parts, with no label left empty.
-fn part_labels(out: &Grid<f32>, alpha: &Grid<f32>) -> Grid<u32> {
-    let solid = out.map(|v| v > 0.5);
-    let smallest = ((SMALLEST * out.data.len() as f64) as usize).max(4);
-    let subject = alpha.data.iter().filter(|a| **a > 0.5).count();
-    let (connected, sizes) = regions(&solid, Connectivity::Eight);
-    let extents = extents(&connected, sizes.len());
-    let mut labels = Grid::filled(out.width, out.height, 0);
-    let mut count = 0;
-    for (i, &size) in sizes.iter().enumerate().skip(1).filter(|(_, s)| **s >= smallest) {
-        let cut = extents[i].with_air(&connected, i as u32);
-        let large = (LARGE * subject as f64) as usize;
-        let (inner, n) = if size > large { divided(&cut, smallest, large) } else { (cut.map(u32::from), 1) };
-        extents[i].write(&inner, &mut labels, |l| count + l);
-        count += n;
-    }
-    labels
 }
 
 fn describe(
@@ -228,18 +179,21 @@ fn describe(
     let shift = Affine::translate((x0 as f64 - 1.0, y0 as f64 - 1.0));
     let anchor = Point::new(deepest.0 as f64 + 0.5, deepest.1 as f64 + 0.5);
     Some(Overhang {
+        number: label,
         anchor: back * shift * anchor,
         outline: back * shift * trace_within(&values, CORNERS),
         share: pixels as f64 / labels.data.len() as f64,
         counter: false,
         cut_off: at_end >= CUT,
         touches: Vec::new(),
+        out: false,
+        region: None,
         let_out_by: Vec::new(),
     })
 }
 
 /// The deepest pixel of a mask; of a large one among every other pixel, across and down.
-fn deepest(mask: &Grid<bool>) -> Option<(usize, usize)> {
+pub(super) fn deepest(mask: &Grid<bool>) -> Option<(usize, usize)> {
     let step = if mask.data.len() > 20_000 { 2 } else { 1 };
     let few = Grid::from_fn(mask.width.div_ceil(step), mask.height.div_ceil(step), |x, y| mask.at(x * step, y * step));
     let inner = squared_depth(&few, few.width.min(few.height) / 2 + 1);
@@ -279,33 +233,6 @@ impl Outside {
         let l = self.regions.clamped(p.x as i64 / 2, p.y as i64 / 2);
         l > 0 && !self.reaches_border[l as usize]
     }
-}
-
-/// The part an anchor means: the one it lies in, or the nearest along the subject.
-fn part_of(labels: &Grid<u32>, alpha: &Grid<f32>, p: Point) -> Option<u32> {
-    let (w, h) = (labels.width, labels.height);
-    if !(p.x >= 0.0 && p.y >= 0.0 && p.x < w as f64 && p.y < h as f64) {
-        return None;
-    }
-    let start = p.y as usize * w + p.x as usize;
-    let farthest = (FOLLOW * w.max(h) as f64) as usize;
-    let mut seen = vec![false; labels.data.len()];
-    let mut queue = VecDeque::from([(start, 0)]);
-    seen[start] = true;
-    while let Some((i, steps)) = queue.pop_front() {
-        if labels.data[i] > 0 {
-            return Some(labels.data[i]);
-        }
-        if steps < farthest {
-            for j in beside(i, w, h) {
-                if !seen[j] && alpha.data[j] > 0.5 {
-                    seen[j] = true;
-                    queue.push_back((j, steps + 1));
-                }
-            }
-        }
-    }
-    None
 }
 
 /// The outline of everything that is let out, in working pixels.

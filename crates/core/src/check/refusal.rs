@@ -55,6 +55,10 @@ pub enum Refusal {
     TooManyStrokes,
     #[error("This part is too thin to become an outline with this tolerance and smoothing. Take less of them.")]
     TooThin,
+    #[error("This line does not cut the part in two. Let it run all the way across, from one edge to the other.")]
+    UncutPart,
+    #[error("The parts of a subject that are let out or named here are too many, or too winding.")]
+    TooManyParts,
     #[error("An opening has up to {} open sides.", limits::OPEN_SIDES)]
     OpenSides,
     #[error("Lists lie in one another up to {} deep.", limits::LISTS_DEEP)]

@@ -8,7 +8,7 @@ use crate::cutout::Hints;
 use crate::sheet::limits::{
     CHARACTERS, FILLS, MIN_SIDE_MM, NAME, PHOTO_PIXELS, PIECES, SHEET_PIXELS, SIDE_MM, SUBJECTS,
 };
-use crate::sheet::{Breakout, Credit, Form, MM_PER_INCH, Photo, PieceKind, Sheet};
+use crate::sheet::{Breakout, Credit, Form, MM_PER_INCH, Member, Photo, PieceKind, Sheet, SubjectPart, limits};
 use std::collections::BTreeSet;
 
 /// Checks a whole sheet, as it comes from a file.
@@ -134,6 +134,7 @@ pub(crate) fn breakout(breakout: &Breakout) -> Result<(), Refusal> {
     if breakout.let_out.iter().chain(&breakout.under).any(|a| !a.x.is_finite() || !a.y.is_finite()) {
         return Err(Refusal::Number("A place in a photo"));
     }
+    subject_parts(&breakout.parts)?;
     let strokes = breakout.painted.iter().map(|s| s.stroke.clone()).collect();
     Hints { strokes, ..Hints::default() }.check()?;
     let Some(line) = &breakout.reach else { return Ok(()) };
@@ -142,5 +143,26 @@ pub(crate) fn breakout(breakout: &Breakout) -> Result<(), Refusal> {
     if sound && long { Ok(()) } else { Err(Refusal::Number("The reach line")) }
 }
 
-/// How far from the sheet's corner a line may lie, in millimetres.
+fn subject_parts(parts: &[Member<SubjectPart>]) -> Result<(), Refusal> {
+    let corners: usize = parts.iter().flat_map(|p| &p.region).map(Vec::len).sum();
+    if parts.len() > limits::SUBJECT_PARTS || corners > limits::SUBJECT_PART_CORNERS {
+        return Err(Refusal::TooManyParts);
+    }
+    for part in parts {
+        let places = part.region.iter().flatten().chain([&part.at]).flatten();
+        if places.into_iter().any(|v| v.is_nan() || v.abs() > FARTHEST) {
+            return Err(Refusal::Number("A place in a photo"));
+        }
+        within("The softness of a cut", part.soft, 0.0, SOFTEST)?;
+        if part.name.chars().count() > NAME {
+            return Err(Refusal::LongName);
+        }
+    }
+    Ok(())
+}
+
+/// The widest soft edge of a cut, in pixels of the photo.
+const SOFTEST: f64 = 4000.0;
+
+/// How far from the sheet's corner a line may lie, in millimetres; how far from its own a place in a photo, in pixels.
 const FARTHEST: f64 = 1e5;

@@ -5,7 +5,7 @@ use super::forms::drawable;
 use super::opening::{change_opening, take_in};
 use super::opening_change::OpeningChange;
 use super::target::{bring_in, free, name_drawings, window};
-use super::{breakout, fills, inks, moves, row, subjects};
+use super::{breakout, fills, inks, moves, parts, row, subjects};
 use crate::check::{self, Refusal};
 use crate::library::Library;
 use crate::outline::{OutlineError, frames, lettering_path, shown_outline};
@@ -156,17 +156,11 @@ fn change(sheet: &mut Sheet, edit: &Edit, library: &dyn Library) -> Result<(), R
         Edit::RemoveSubject { photo, key } => subjects::remove(sheet, photo, *key)?,
         Edit::NameSubject { photo, key, name } => subjects::rename(sheet, photo, *key, name)?,
         Edit::LetOut { piece, anchor } => {
-            if !anchor.x.is_finite() || !anchor.y.is_finite() {
-                return Err(Refusal::Number("The place in the photo"));
-            }
-            let window = window(sheet, *piece)?;
-            window.fill_mut(anchor.fill).ok_or(Refusal::NoPart)?;
-            window.breakout.let_out.push(*anchor);
+            parts::let_out(sheet, *piece, anchor, library)?;
             row::come_forward(sheet, *piece, anchor.fill);
         }
-        Edit::KeepIn { piece, anchors } => {
-            window(sheet, *piece)?.breakout.let_out.retain(|a| !anchors.contains(a));
-        }
+        Edit::KeepIn { piece, anchors } => parts::keep_in(sheet, *piece, anchors)?,
+        Edit::ChangePart { piece, anchor, change } => parts::change(sheet, *piece, anchor, change, library)?,
         Edit::Cross { piece, anchor, under, was } => {
             let window = window(sheet, *piece)?;
             window.fill_mut(anchor.fill).ok_or(Refusal::NoPart)?;

@@ -2,7 +2,7 @@
 
 use super::forms::baked;
 use super::target::window;
-use crate::breakout::{PlacedMatte, part_contour};
+use crate::breakout::{SubjectOf, part_contour};
 use crate::check::{self, Refusal};
 use crate::combine::{simplify, unite};
 use crate::library::Library;
@@ -23,18 +23,21 @@ pub(super) fn merge(
     check::within("The tolerance", tolerance, 0.01, 50.0)?;
     check::within("The smoothing", smooth, 0.0, 100.0)?;
     let own = sheet.piece(piece).and_then(|p| p.window()).ok_or(Refusal::NoPiece)?;
-    let Some(FillPaint::Photo(fill)) = own.fill(anchor.fill).map(|f| &f.paint) else {
+    let fill = own.fill(anchor.fill).ok_or(Refusal::NoPart)?;
+    let FillPaint::Photo(photo_fill) = &fill.paint else {
         return Err(Refusal::NoPart);
     };
-    let photo = sheet.photos.get(&fill.photo).ok_or(Refusal::NoPhoto)?;
+    let photo = sheet.photos.get(&photo_fill.photo).ok_or(Refusal::NoPhoto)?;
     let subject = photo.subject(anchor.subject).ok_or(Refusal::NoSubject)?;
-    let matte = library.matte(&subject.matte).ok_or(Refusal::NoSubject)?;
-    let place = fill.placement;
-    let placed = PlacedMatte::new(matte, photo, &place).ok_or(Refusal::NoPart)?;
+    let subject = SubjectOf { window: own, fill, photo_fill, photo, subject };
+    library.matte(&subject.subject.matte).ok_or(Refusal::NoSubject)?;
+    let placed = subject.placed(library).ok_or(Refusal::NoPart)?;
+    let place = photo_fill.placement;
     let at = placed.there(Point::new(anchor.x, anchor.y));
     let opening = opening_path(&own.opening, library)?;
     let within = (tolerance / place.scale, smooth / place.scale);
-    let contour = part_contour(&placed.matte, &opening, placed.to_sheet, at, within).ok_or(Refusal::TooThin)?;
+    let meant = (&subject.chosen(&placed), at);
+    let contour = part_contour(&placed.matte, &opening, placed.to_sheet, meant, within).ok_or(Refusal::TooThin)?;
     let contour = simplify(&unite(&(placed.to_sheet * contour)), 0.9 * tolerance);
     if contour.is_empty() {
         return Err(Refusal::TooThin);

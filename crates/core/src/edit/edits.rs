@@ -225,6 +225,12 @@ pub enum Edit {
         parts: Vec<u32>,
         out: bool,
     },
+    /// Cuts, softens or names the part of a subject that an anchor lies in.
+    ChangePart {
+        piece: PieceId,
+        anchor: Anchor,
+        change: PartChange,
+    },
     /// Takes back in what these anchors let out.
     KeepIn {
         piece: PieceId,
@@ -262,6 +268,32 @@ pub enum Edit {
         piece: PieceId,
         locked: bool,
     },
+}
+
+/// What is changed about a part of a subject. Lines are in sheet space, millimetres.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, TS)]
+#[serde(tag = "what", rename_all = "snake_case")]
+pub enum PartChange {
+    /// The cut at one line goes to another one.
+    MoveCut { from: [[f64; 2]; 2], to: [[f64; 2]; 2] },
+    /// It becomes two parts; both are out, or in, as it was.
+    Cut { along: [[f64; 2]; 2] },
+    /// How wide it fades where it is cut from what stays in, in pixels of the photo.
+    Soften { width: f64 },
+    /// An empty name takes the old one away.
+    Name { name: String },
+}
+
+impl PartChange {
+    /// What it does, for the list of steps.
+    pub(super) fn step(&self) -> &'static str {
+        match self {
+            Self::MoveCut { .. } => "move a cut",
+            Self::Cut { .. } => "cut a part",
+            Self::Soften { .. } => "soften a cut",
+            Self::Name { .. } => "name a part",
+        }
+    }
 }
 
 /// What a drag on a window moves.

@@ -15,12 +15,13 @@ mod moves;
 mod names;
 mod opening;
 mod opening_change;
+mod parts;
 mod row;
 mod subjects;
 mod target;
 
 pub use crate::check::Refusal;
 pub use apply::apply;
-pub use edits::{Edit, Fit, Grip};
+pub use edits::{Edit, Fit, Grip, PartChange};
 pub use member_change::{Amended, MemberChange};
 pub use opening_change::OpeningChange;

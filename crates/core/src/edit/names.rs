@@ -87,6 +87,7 @@ impl Edit {
             Edit::Cross { under: false, .. } => "over the rim".into(),
             Edit::MergePart { .. } => "part into the outline".into(),
             Edit::PaintBreakout { .. } => "correct the breakout".into(),
+            Edit::ChangePart { change, .. } => change.step().into(),
             Edit::SetReach { .. } => "reach of the breakout".into(),
             Edit::LetOut { .. } | Edit::LetPiecesOut { out: true, .. } => "let out".into(),
             Edit::KeepIn { .. } | Edit::LetPiecesOut { out: false, .. } => "keep in".into(),

@@ -1,14 +1,16 @@
 //! What people need to handle a piece: where its outline, its photos and its forms lie, what of its subjects reaches over the edge. It is
 //! computed beside the scene and changes nothing of how a piece is drawn.
 
+mod drawing_overhangs;
 mod forms;
 mod outline;
+mod overhang_view;
 mod overhangs;
 mod photos;
 
 pub use forms::{CellView, FillFormView, FormView, cell_views};
 pub use outline::OutlineView;
-pub use overhangs::{CrossingView, EdgeView, OverhangView};
+pub use overhang_view::{CrossingView, CutView, EdgeView, OverhangView};
 pub use photos::{DrawingView, PhotoView, PulledView};
 
 use crate::library::Library;
@@ -49,6 +51,10 @@ pub struct PieceHandles {
     #[serde(skip_serializing_if = "Vec::is_empty")]
     #[ts(optional, as = "Option<Vec<CrossingView>>")]
     pub crossings: Vec<CrossingView>,
+    /// Where parts that are let out are cut from those that stay in.
+    #[serde(skip_serializing_if = "Vec::is_empty")]
+    #[ts(optional, as = "Option<Vec<CutView>>")]
+    pub cuts: Vec<CutView>,
     /// The forms of the opening, lists before what they hold.
     pub forms: Vec<FormView>,
     /// The forms that fill it.
@@ -81,6 +87,7 @@ impl PieceHandles {
             edges: Vec::new(),
             unmatched: Vec::new(),
             crossings: Vec::new(),
+            cuts: Vec::new(),
             forms: Vec::new(),
             fill_forms: Vec::new(),
             nodes: crate::combine::nodes(path),
@@ -115,6 +122,7 @@ impl PieceHandles {
             handles.edges = views.edges;
             handles.unmatched = views.unmatched;
             handles.crossings = views.crossings;
+            handles.cuts = views.cuts;
         }
         handles
     }

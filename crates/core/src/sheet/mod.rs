@@ -23,7 +23,7 @@ mod units;
 mod window;
 
 pub use basic::{BasicShape, Figure, Tip};
-pub use breakout::{Anchor, Breakout, BreakoutStroke, ReachLine};
+pub use breakout::{Anchor, Breakout, BreakoutStroke, ReachLine, SubjectPart};
 pub use brush::{Brush, Stroke};
 pub use colour::{Colour, ColourError};
 pub use contour::{Contour, Node, Subpath};
@@ -72,6 +72,10 @@ pub mod limits {
     pub const SHADOWS: usize = 20;
     /// Open sides of one opening.
     pub const OPEN_SIDES: usize = 16;
+    /// Parts of subjects that one window lets out or names.
+    pub const SUBJECT_PARTS: usize = 500;
+    /// Their corners in all.
+    pub const SUBJECT_PART_CORNERS: usize = 40_000;
     /// Members of a value that one edit names.
     pub const CHANGES: usize = 2_000;
     /// Subjects of one photo.

@@ -2,7 +2,7 @@
 //! what is left of them is looked for among the parts.
 
 use image::{GrayImage, imageops};
-use inky_core::breakout::{WorkingMatte, coverage, overhangs};
+use inky_core::breakout::{Chosen, WorkingMatte, coverage, overhangs};
 use inky_core::cutout::regions::{Connectivity, regions};
 use inky_core::grid::Grid;
 use inky_core::outline::{Face, FontCollection, lettering_path};
@@ -104,7 +104,7 @@ fn counted(photo: &str, named: &[Named]) -> Count {
     for (text, lower) in ["O", "A", "H"].into_iter().flat_map(|text| [(text, false), (text, true)]) {
         let opening = letter(text, matte.bounds().unwrap(), lower);
         let inside = raster(&opening);
-        let parts = overhangs(&matte, &opening, Affine::IDENTITY, &[], &[], 0.0).parts;
+        let parts = overhangs(&matte, &opening, Affine::IDENTITY, &Chosen::default(), 0.0).parts;
         let parts: Vec<Grid<bool>> = parts.iter().map(|part| raster(&part.outline)).collect();
         for name in 0..named.len() {
             let own = (0..w * h).map(|i| small.data[i] > 0.5 && !inside.data[i] && owner.data[i] == name);

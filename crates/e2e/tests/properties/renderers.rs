@@ -41,7 +41,7 @@ fn originals() -> Originals {
 /// Millimetres, on a sheet of A4. The other renderer draws no effect that reaches several sheets far.
 const WIDEST_FADE: f64 = 250.0;
 /// Likewise, where it lies far off its window, or is grown far beyond it.
-const WIDEST_SHADOW: f64 = 100.0;
+const WIDEST_SHADOW: f64 = 60.0;
 /// Millimetres. Dashes across a wider line end in points finer than a pixel, which are shaded differently.
 const WIDEST_DASH: f64 = 20.0;
 /// Millimetres. The other renderer takes three boxes for a Gaussian, as SVG allows. That is up to 3 % off along a fade: in sight of the mean where

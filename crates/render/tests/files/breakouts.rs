@@ -296,7 +296,8 @@ fn a_subject_stands_before_windows_that_share_its_photo() {
     let box_of = BasicShape { width: 24.0, height: 8.0, figure: Figure::Box { corners: [0.0; 4] } };
     let form = Form::new(FormId::fresh(), Pose::at(50.0, 8.0), FormShape::Basic(box_of));
     let finish = Finish { rims: vec![rim(LineSide::Centre, false)].into(), ..Finish::default() };
-    let out = sheet.pieces[0].window().unwrap().breakout.let_out.clone();
+    let parts = sheet.pieces[0].window().unwrap().breakout.parts.iter();
+    let out: Vec<Anchor> = parts.map(|p| Anchor { fill, subject: 0, x: p.at[0], y: p.at[1] }).collect();
     let between = Anchor { fill, subject: 0, x: 150.0, y: 43.0 };
     for edit in [
         Edit::AddWindow { piece: upper, form, fill: FillId::fresh() },

@@ -4,7 +4,7 @@ use super::{fill, form, number, photo, piece, words};
 use image::{GrayImage, Luma};
 use inky_core::breakout::WorkingMatte;
 use inky_core::cutout::{EdgeStroke, Hints, MatteStroke, PhotoBox, Start, SubjectEdge, SubjectStroke};
-use inky_core::edit::{Edit, OpeningChange};
+use inky_core::edit::{Edit, OpeningChange, PartChange};
 use inky_core::sheet::{Anchor, BreakoutStroke, OpenSide, PhotoSubject, ReachLine, Side};
 use proptest::prelude::*;
 
@@ -90,6 +90,13 @@ pub fn edit() -> BoxedStrategy<Edit> {
         all.into_iter().map(stroke).collect::<Vec<_>>()
     });
     let line = prop::array::uniform4(number()).prop_map(|[a, b, c, d]| ReachLine { from: [a, b], to: [c, d] });
+    let cut = || prop::array::uniform2(prop::array::uniform2(number()));
+    let part_change = prop_oneof![
+        (cut(), cut()).prop_map(|(from, to)| PartChange::MoveCut { from, to }),
+        cut().prop_map(|along| PartChange::Cut { along }),
+        number().prop_map(|width| PartChange::Soften { width }),
+        words().prop_map(|name| PartChange::Name { name }),
+    ];
     prop_oneof![
         4 => (photo(), subject).prop_map(|(photo, subject)| Edit::SetSubject { photo, subject }),
         1 => (photo(), 0..3_u32).prop_map(|(photo, key)| Edit::RemoveSubject { photo, key }),
@@ -97,6 +104,9 @@ pub fn edit() -> BoxedStrategy<Edit> {
         4 => (piece(), anchor()).prop_map(|(piece, anchor)| Edit::LetOut { piece, anchor }),
         2 => (piece(), anchor(), any::<bool>())
             .prop_map(|(piece, anchor, under)| Edit::Cross { piece, anchor, under, was: vec![anchor] }),
+        1 => (piece(), prop::collection::vec(anchor(), 0..3)).prop_map(|(piece, anchors)| Edit::KeepIn { piece, anchors }),
+        3 => (piece(), anchor(), part_change)
+            .prop_map(|(piece, anchor, change)| Edit::ChangePart { piece, anchor, change }),
         2 => (piece(), painted).prop_map(|(piece, strokes)| Edit::PaintBreakout { piece, strokes: strokes.into() }),
         2 => (piece(), prop::option::of(line)).prop_map(|(piece, reach)| Edit::SetReach { piece, reach }),
         2 => (piece(), anchor(), number(), number()).prop_map(|(piece, anchor, tolerance, smooth)| Edit::MergePart {

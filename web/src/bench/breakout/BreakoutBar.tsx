@@ -1,14 +1,17 @@
 import { useEffect } from 'react'
 import { giveKeysToSheet, usesKey } from '../../parts/focus'
+import { NameField } from '../../parts/NameField'
 import { ModeBar } from '../ModeBar'
 import { LengthField, PlainField } from '../recipe/fields'
 import { viewOf, useBench } from '../store'
 import { amend, breakoutMode, drawByKey, forgetUnmatched, isOut, keep, leave, put, setReach, strokeBack } from './choice'
+import { changePart, cutAlong, heldPart } from './cuts'
 import { EACH_PLACE, PlaceButtons } from './PlaceButtons'
 
 const TOOLS = [
   ['parts', 'Parts', 'Click or sweep parts out and in'],
   ['edge', 'Along an edge', 'Only what lies against the edge that you click is let out'],
+  ['cut', 'Cuts', 'Where what is out ends within the subject: drag across a part to cut it, drag a cut to move it'],
   ['out', 'Paint out', 'Lets the subject out wherever you paint'],
   ['in', 'Paint in', 'Keeps the subject in wherever you paint'],
   ['merge', 'Into the outline', 'A part becomes a contour of the opening, for flat shapes and for cutting'],
@@ -26,7 +29,7 @@ export function BreakoutBar() {
       if (!now || usesKey(e.target, e.key)) return
       // first what is being drawn is dropped, by the next press the mode
       if (e.key === 'Escape' && (now.stroke || now.line)) amend({ stroke: null, line: null })
-      else if (!drawByKey(e)) return
+      else if (!drawByKey(e, (line) => (breakoutMode()?.tool === 'cut' ? cutAlong([line.from, line.to]) : setReach(line)))) return
       e.preventDefault()
       e.stopImmediatePropagation()
     }
@@ -35,11 +38,14 @@ export function BreakoutBar() {
   }, [])
   if (!mode) return null
   const out = overhangs.filter(isOut)
+  const part = heldPart(overhangs, mode.part)
   const sentence =
     mode.tool === 'merge'
       ? 'Click a part, or sweep across several: each becomes a contour that is joined to the opening, always within the subject.'
       : mode.tool === 'edge'
       ? 'Click an edge: only what lies against it is let out; with Shift, that too.'
+      : mode.tool === 'cut'
+      ? 'Drag a line across a part to cut it in two; click the half that stays in. Drag a cut, or one of its ends, to move it. By key: arrows move, Space begins and ends a line.'
       : mode.tool === 'reach'
       ? 'Drag a line that nothing is to pass; with Shift it lies level or upright. By key: arrows move, Space begins and ends it.'
       : mode.tool !== 'parts'
@@ -70,7 +76,7 @@ export function BreakoutBar() {
               onClick={() => {
                 amend({ tool, stroke: null, line: null, cursor: null })
                 // what is drawn next can be drawn by keys
-                if (tool === 'out' || tool === 'in' || tool === 'reach') giveKeysToSheet()
+                if (tool === 'out' || tool === 'in' || tool === 'reach' || tool === 'cut') giveKeysToSheet()
               }}
             >
               {text}
@@ -91,6 +97,14 @@ export function BreakoutBar() {
               <LengthField label="Smoothing" value={mode.smooth} step={0.1} least={0} onChange={(smooth) => amend({ smooth })} />
             </div>
           </>
+        )}
+        {part && (mode.tool === 'parts' || mode.tool === 'cut') && (
+          <NameField key={`${part.anchor.x} ${part.anchor.y}`} label="Name of the part" free className="w-40" name={part.name ?? ''} onChange={(name) => changePart(part, { what: 'name', name })} />
+        )}
+        {part && mode.tool === 'cut' && (
+          <div className="w-28">
+            <PlainField label="Soft edge, px" value={part.soft ?? 0} digits={0} min={0} max={4000} onChange={(width) => changePart(part, { what: 'soften', width })} />
+          </div>
         )}
         {mode.painted.length > 0 && (mode.tool === 'out' || mode.tool === 'in') && (
           <button className="plain" onClick={strokeBack}>

@@ -6,7 +6,7 @@ import type { ReachLine } from '../../types/ReachLine'
 import type { Sheet } from '../../types/Sheet'
 import { pictureOf } from '../pictures'
 import { viewOf, useBench, type BreakoutMode } from '../store'
-import { isOut, merge, put, putAlong, turn } from './choice'
+import { amend, isOut, merge, put, putAlong, turn } from './choice'
 
 const keyOf = (o: OverhangView) => `${o.anchor.fill} ${o.anchor.subject ?? 0} ${o.part ?? ''} ${o.anchor.x} ${o.anchor.y}`
 
@@ -36,7 +36,7 @@ function begin(overhang: OverhangView, tool: BreakoutMode['tool'], e: React.Poin
 const percent = (share: number) => `${(share * 100).toFixed(share < 0.01 ? 1 : 0)}%`
 
 const label = (o: OverhangView) =>
-  `${isOut(o) ? 'Keep in' : 'Let out'}: the part ${o.of === undefined ? '' : `of “${o.of}” `}${o.place}, ${percent(o.share)} of the ${o.part === undefined ? 'photo' : 'drawing'}${o.cut_off ? ', cut off by the end of the photo' : ''}`
+  `${isOut(o) ? 'Keep in' : 'Let out'}: the part ${o.name === undefined ? '' : `“${o.name}” `}${o.of === undefined ? '' : `of “${o.of}” `}${o.place}, ${percent(o.share)} of the ${o.part === undefined ? 'photo' : 'drawing'}${o.cut_off ? ', cut off by the end of the photo' : ''}`
 
 /** The whole subject, faintly: what could be let out is seen before it is. */
 export function FaintSubject({ pieceView, sheet, piece }: { pieceView: PieceView; sheet: Sheet; piece: string }) {
@@ -87,6 +87,7 @@ export function OverhangWashes({ mode }: { mode: BreakoutMode }) {
               out ? 'fill-transparent stroke-rose hover:[fill-opacity:0.45]' : 'fill-ink stroke-ink [fill-opacity:0.42] hover:[fill-opacity:0.55]'
             }`}
             onPointerDown={(e) => begin(o, mode.tool, e)}
+            onFocus={() => amend({ part: o.part === undefined ? o.anchor : null })}
             onPointerEnter={() => meet(o)}
             // screen readers click without a pointer
             onClick={(e) => e.detail === 0 && act(o)}
@@ -107,7 +108,7 @@ export function BreakoutMarks({ mode }: { mode: BreakoutMode }) {
   const pieceView = useBench((s) => viewOf(s, mode.piece))
   const zoom = useBench((s) => s.view.zoom)
   const sheet = useBench((s) => s.bench?.sheet)
-  const line = mode.line ?? mode.reach
+  const line = (mode.tool === 'reach' ? mode.line : null) ?? mode.reach
   const view = pieceView?.photos.find((p) => p.fill === mode.stroke?.fill)
   const brushed = view ?? pieceView?.photos[0]
   return (
@@ -125,7 +126,7 @@ export function BreakoutMarks({ mode }: { mode: BreakoutMode }) {
           strokeLinejoin="round"
         />
       )}
-      {mode.cursor && <Cursor at={mode.cursor} radius={mode.tool === 'reach' || !brushed ? 3 / zoom : (mode.width / 2) * (brushed.ppi > 0 ? 25.4 / brushed.ppi : 1)} hair={1.5 / zoom} />}
+      {mode.cursor && <Cursor at={mode.cursor} radius={mode.tool === 'reach' || mode.tool === 'cut' || !brushed ? 3 / zoom : (mode.width / 2) * (brushed.ppi > 0 ? 25.4 / brushed.ppi : 1)} hair={1.5 / zoom} />}
       {mode.tool === 'edge' && pieceView?.edges?.map((e) => <Edge key={e.key} edge={e} parts={pieceView.overhangs.filter((o) => o.touches.includes(e.key))} />)}
       {mode.tool === 'parts' && pieceView?.crossings?.map((c, k) => <Crossing key={k} crossing={c} size={1 / zoom} />)}
     </>

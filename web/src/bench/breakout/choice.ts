@@ -22,7 +22,7 @@ export function enterBreakoutMode(piece: string) {
   const view = viewOf(s, piece)?.photos[0]
   const { painted = [], reach = null } = kind?.kind === 'window' ? kind.breakout : {}
   const width = view ? Math.max(4, Math.round(Math.max(view.width, view.height) / 40)) : 40
-  bench.set({ mode: { kind: 'breakout', piece, edits: [], tool: 'parts', tolerance: 0.3, smooth: 0.5, width, painted, reach, stroke: null, line: null, cursor: null }, open: null, selected: piece })
+  bench.set({ mode: { kind: 'breakout', piece, edits: [], tool: 'parts', part: null, tolerance: 0.3, smooth: 0.5, width, painted, reach, stroke: null, line: null, cursor: null }, open: null, selected: piece })
 }
 
 export function leave() {
@@ -41,7 +41,7 @@ export function amend(change: Partial<BreakoutMode>) {
 }
 
 /** Takes edits to those that are tried; nothing is kept before *keep*. One that says all there is to say takes the place of the one before it. */
-function tryOut(changes: Edit[], part: Partial<BreakoutMode> = {}) {
+export function tryOut(changes: Edit[], part: Partial<BreakoutMode> = {}) {
   const mode = breakoutMode()
   if (!mode || changes.length === 0) return
   const whole = (e: Edit) => e.edit === 'paint_breakout' || e.edit === 'set_reach'
@@ -51,7 +51,7 @@ function tryOut(changes: Edit[], part: Partial<BreakoutMode> = {}) {
     // what cannot be made is taken back, and said
     say(sentence)
     const { edits: before, painted, reach } = mode
-    amend({ edits: before, painted, reach })
+    amend({ edits: before, painted, reach, line: null })
     if (before.length > 0) attempt(before)
     else forget()
   })
@@ -69,7 +69,8 @@ export function moved(piece: string, o: OverhangView, out: boolean): Edit[] {
 /** Lets overhangs out or takes them back in. */
 export function put(overhangs: OverhangView[], out: boolean) {
   const mode = breakoutMode()
-  if (mode) tryOut(overhangs.flatMap((o) => moved(mode.piece, o, out)))
+  const alone = overhangs.length === 1 ? overhangs[0] : undefined
+  if (mode) tryOut(overhangs.flatMap((o) => moved(mode.piece, o, out)), alone && alone.part === undefined ? { part: alone.anchor } : {})
 }
 
 /** Gives up choices for which there is no part any more. */
@@ -121,10 +122,10 @@ export async function keep() {
 }
 
 /**
- * Arrows move a cursor over the sheet (with Shift farther); Space begins and ends a stroke or the reach line. False where the key means
- * nothing to the tool.
+ * Arrows move a cursor over the sheet (with Shift farther); Space begins and ends a stroke or a line, which `draw` is given. False where the
+ * key means nothing to the tool.
  */
-export function drawByKey(e: KeyboardEvent): boolean {
+export function drawByKey(e: KeyboardEvent, draw: (line: ReachLine) => void): boolean {
   const mode = breakoutMode()
   const sheet = bench.get().bench?.sheet
   if (!mode || !sheet || mode.tool === 'parts' || mode.tool === 'edge' || mode.tool === 'merge') return false
@@ -142,9 +143,9 @@ export function drawByKey(e: KeyboardEvent): boolean {
     return true
   }
   if (e.key !== ' ') return false
-  if (mode.line) setReach(mode.line)
+  if (mode.line) draw(mode.line)
   else if (mode.stroke) paint(mode.piece, mode.stroke)
-  else if (mode.tool === 'reach') amend({ cursor: at, line: { from: [...at], to: [...at] } })
+  else if (mode.tool === 'reach' || mode.tool === 'cut') amend({ cursor: at, line: { from: [...at], to: [...at] } })
   else {
     const stroke = newStroke(mode, at)
     if (stroke) amend({ cursor: at, stroke })
@@ -157,7 +158,7 @@ type Place = (e: { clientX: number; clientY: number }) => Point
 /** A press on the sheet: a correction by brush, or the reach line. */
 export function startCorrection(e: React.PointerEvent, locate: Place) {
   const mode = breakoutMode()
-  if (!mode || mode.tool === 'parts' || mode.tool === 'edge' || mode.tool === 'merge') return
+  if (!mode || mode.tool === 'parts' || mode.tool === 'edge' || mode.tool === 'merge' || mode.tool === 'cut') return
   if (mode.tool === 'reach') startLine(locate(e), locate)
   else startStroke(mode, e, locate)
 }

@@ -1,4 +1,5 @@
 import { useState } from 'react'
+import { NameField } from '../../parts/NameField'
 import type { Ink } from '../../types/Ink'
 import { edit } from '../edits'
 import { useInks } from '../inks'
@@ -39,7 +40,7 @@ export function InksPanel() {
       {ink ? (
         <div className="mt-3 space-y-3 border-t-[1.5px] border-edge pt-3">
           <div className="flex items-end gap-4">
-            <NameField key={ink.id} name={ink.name} onChange={(name) => set({ ...ink, name }, crypto.randomUUID())} />
+            <NameField key={ink.id} label="Name of the ink" name={ink.name} onChange={(name) => set({ ...ink, name }, crypto.randomUUID())} />
             <ChoiceField
               label="It is"
               options={[
@@ -90,28 +91,4 @@ export function InksPanel() {
 const first = (ink: Ink) => {
   const tint = ink.mix.mix === 'gradient' ? ink.mix.gradient.stops[0]?.tint : undefined
   return tint && 'colour' in tint ? tint.colour : '#141b34'
-}
-
-function NameField({ name, onChange }: { name: string; onChange: (name: string) => void }) {
-  const [draft, setDraft] = useState<string | null>(null)
-  const take = () => {
-    if (draft !== null && draft.trim() !== '' && draft !== name) onChange(draft.trim())
-    setDraft(null)
-  }
-  return (
-    <label className="tag block w-44">
-      Name of the ink
-      <input
-        className="field text-[15px]"
-        value={draft ?? name}
-        onChange={(e) => setDraft(e.target.value)}
-        onBlur={take}
-        onKeyDown={(e) => {
-          if (e.key === 'Enter') take()
-          else if (e.key === 'Escape') setDraft(null)
-          e.stopPropagation()
-        }}
-      />
-    </label>
-  )
 }

@@ -2,11 +2,12 @@
 
 use super::builder::Builder;
 use super::drawing::{Parts, drawing_node};
+use super::edge::region;
 use super::roles::moves;
-use crate::breakout::{JointOpening, Release};
-use crate::scene::tree::{Clip, Geometry, Group, Node, PhotoSource, Picture, Role, Share, Shows, Source, ToneId};
+use crate::breakout::{Fade, JointOpening, Release};
+use crate::scene::tree::{Clip, Coverage, Geometry, Group, Length, Mask, Node, PhotoSource, Picture, Role, Share, Shows, Source, ToneId};
 use crate::sheet::{Fill, FillPaint, Photo, PhotoFill};
-use kurbo::{Affine, BezPath, Rect};
+use kurbo::{Affine, BezPath, Rect, Shape, Stroke, StrokeOpts, stroke};
 
 /// What one fill lets out of one of its subjects, ready to be laid where it belongs.
 pub(super) struct Breakout<'a> {
@@ -52,7 +53,10 @@ impl Builder<'_> {
         let strength = Share::new(fill.strength);
         let moving = |strength: Share| Group { role, opacity: strength, ..Group::of(vec![image.clone()]) };
         let mut limited = |group: Group| match &clip {
-            Some(path) => self.clipped(path.clone(), group),
+            Some(path) => {
+                let node = self.clipped(path.clone(), group);
+                self.faded(&release.fades, release.bounds, node)
+            }
             None => group.into(),
         };
         let shows = role.showing(Shows::Breakout(fill.id));
@@ -60,9 +64,27 @@ impl Builder<'_> {
         let silhouette = limited(moving(Share::WHOLE));
         let over_rims = release.over_rims.as_ref().map(|path| {
             let inner = Node::from(moving(strength));
-            self.clipped(path.clone(), Group::of(vec![inner]))
+            let node = self.clipped(path.clone(), Group::of(vec![inner]));
+            self.faded(&release.fades, release.bounds, node)
         });
         Some(Breakout { node, silhouette, bounds: release.bounds, over_rims, joint })
+    }
+
+    /// A node that ends softly at lines.
+    fn faded(&mut self, fades: &[Fade], bounds: Rect, node: Node) -> Node {
+        let along = |fade: &Fade| {
+            // nothing at the line, half at half the width
+            let outline = stroke(fade.line.to_path(0.1), &Stroke::new(fade.width), &StrokeOpts::default(), 0.01);
+            let strip = Coverage::Inside { role: Role::PART, geometry: Geometry::path(outline) };
+            Coverage::Blurred(Box::new(strip), Length::new(fade.width / 4.0))
+        };
+        if fades.is_empty() {
+            return node;
+        }
+        let all = Coverage::Any { role: Role::PART, of: fades.iter().map(along).collect() };
+        let coverage = Coverage::Without(Box::new(Coverage::All), Box::new(all));
+        let mask = self.definitions.add_mask(Mask { region: region(bounds), coverage });
+        Group { mask: Some(mask), ..Group::of(vec![node]) }.into()
     }
 
     /// A group that is seen only in a path (sheet space).
