@@ -40,20 +40,82 @@ pub fn foreground(colours: &Grid<Rgb>, matte: &Grid<f32>, watch: &dyn Watch) -> 
             (full_photo, full_matte) = (nearest(colours, lw, lh), nearest(matte, lw, lh));
             (&full_photo, &full_matte)
         };
+        let mixed = Mixed::of(alpha);
+        mixed.settle(photo, alpha, (&mut front, &mut back));
         for rows in (0..rounds_at((lw, lh))).flat_map(|_| (0..lh).step_by(ROWS).map(|y| y..(y + ROWS).min(lh))) {
             watch.go_on()?;
             watch.step(done as f32 / whole as f32, "");
             done += rows.len() * lw;
-            relax(rows, (photo, alpha), &mut front, &mut back);
+            relax(rows, &mixed, (photo, alpha), (&mut front, &mut back));
         }
     }
     Ok(front)
 }
 
-fn relax(rows: Range<usize>, (photo, alpha): (&Grid<Rgb>, &Grid<f32>), front: &mut Grid<Rgb>, back: &mut Grid<Rgb>) {
+/// How far around what is seen through colours are computed, in pixels: beyond, a pixel is the photo's own.
+const AROUND: usize = 2;
+/// What differs by less is the same.
+const SAME: f32 = 1e-3;
+
+/// The pixels that two colours may be mixed in, and those around them: a small share of most photos.
+struct Mixed {
+    here: Grid<bool>,
+}
+
+impl Mixed {
+    fn of(alpha: &Grid<f32>) -> Self {
+        let (w, h) = (alpha.width, alpha.height);
+        let mut here = Grid::filled(w, h, false);
+        here.data.par_chunks_mut(w).enumerate().for_each(|(y, line)| {
+            let own = &alpha.data[y * w..][..w];
+            let below = &alpha.data[(y + 1).min(h - 1) * w..][..w];
+            for x in 0..w {
+                let a = own[x];
+                let beside = (own[(x + 1).min(w - 1)] - a).abs().max((below[x] - a).abs());
+                line[x] = beside > SAME || (SAME..=1.0 - SAME).contains(&a);
+            }
+        });
+        Self { here: spread(&spread(&here, 1), w) }
+    }
+
+    /// Gives every other pixel its own colour.
+    fn settle(&self, photo: &Grid<Rgb>, alpha: &Grid<f32>, (front, back): (&mut Grid<Rgb>, &mut Grid<Rgb>)) {
+        let colours = front.data.par_iter_mut().zip(back.data.par_iter_mut());
+        let own = photo.data.par_iter().zip(&alpha.data).zip(&self.here.data);
+        colours.zip(own).for_each(|((front, back), ((colour, a), mixed))| match (*mixed, *a > 0.5) {
+            (true, _) => {}
+            (false, true) => *front = *colour,
+            (false, false) => *back = *colour,
+        });
+    }
+}
+
+/// A mask grown by [`AROUND`] pixels in one direction: along rows where `step` is 1, across them where it is the width.
+fn spread(mask: &Grid<bool>, step: usize) -> Grid<bool> {
+    let (w, n) = (mask.width, mask.data.len());
+    let mut grown = mask.clone();
+    grown.data.par_chunks_mut(w).enumerate().for_each(|(y, line)| {
+        for (x, v) in line.iter_mut().enumerate() {
+            let i = y * w + x;
+            // a neighbour beyond the end of a row is one of the next: it costs a pixel and does no harm
+            *v = (1..=AROUND).any(|k| {
+                let (before, after) = (i.checked_sub(k * step), i + k * step);
+                before.is_some_and(|j| mask.data[j]) || (after < n && mask.data[after])
+            }) || *v;
+        }
+    });
+    grown
+}
+
+fn relax(
+    rows: Range<usize>,
+    mixed: &Mixed,
+    (photo, alpha): (&Grid<Rgb>, &Grid<f32>),
+    (front, back): (&mut Grid<Rgb>, &mut Grid<Rgb>),
+) {
     let (w, h) = (photo.width, photo.height);
     for y in rows {
-        for x in 0..w {
+        for x in (0..w).filter(|x| mixed.here.data[y * w + x]) {
             let i = y * w + x;
             let a0 = alpha.data[i];
             let a1 = 1.0 - a0;

@@ -107,11 +107,14 @@ impl Laplacian {
     }
 }
 
-/// Mean of the colours (0..1) of a window of 3 x 3 pixels, and the inverse of their covariance.
+/// Mean of the colours (0..1) of a window of 3 x 3 pixels, and what makes their spread even.
+///
+/// The inverse of the covariance is kept as its Cholesky factor. Where colours lie on a line, as between black and white, its values differ by
+/// eight digits: the products of two mapped colours are exact to three, those with the inverse itself would be to none.
 struct Window {
     mean: [f32; 3],
-    /// xx, xy, xz, yy, yz, zz
-    inverse: [f32; 6],
+    /// The upper triangular factor U with inverse = Uᵀ U: xx, xy, xz, yy, yz, zz.
+    even: [f32; 6],
 }
 
 /// Every window that holds a wanted pixel, and where it is among them.
@@ -167,19 +170,19 @@ impl Window {
             let own = &colours.data[(y + k - 1) * colours.width + x - 1..][..3];
             line.iter_mut().zip(own).for_each(|(c, own)| *c = own.map(|v| v * SHARE));
         }
-        let mean: [f32; 3] = std::array::from_fn(|ch| c.iter().map(|p| p[ch]).sum::<f32>() / 9.0);
+        let mean: [f64; 3] = std::array::from_fn(|ch| c.iter().map(|p| f64::from(p[ch])).sum::<f64>() / 9.0);
         let mut cov = [0.0_f64; 6];
         for p in &c {
-            let [x, y, z] = std::array::from_fn(|ch| p[ch] - mean[ch]);
+            let [x, y, z] = std::array::from_fn(|ch| f64::from(p[ch]) - mean[ch]);
             for (sum, v) in cov.iter_mut().zip([x * x, x * y, x * z, y * y, y * z, z * z]) {
-                *sum += f64::from(v);
+                *sum += v;
             }
         }
         let mut cov = cov.map(|v| v / 9.0);
         for k in [0, 3, 5] {
             cov[k] += EPSILON / 9.0;
         }
-        Self { mean, inverse: invert(cov) }
+        Self { mean: mean.map(|v| v as f32), even: factor(invert(cov)).map(|v| v as f32) }
     }
 }
 
@@ -187,11 +190,20 @@ impl Window {
 const SHARE: f32 = 1.0 / 255.0;
 
 /// Inverse of a symmetric 3 x 3 matrix given as xx, xy, xz, yy, yz, zz.
-fn invert([a, b, d, e, f, g]: [f64; 6]) -> [f32; 6] {
+fn invert([a, b, d, e, f, g]: [f64; 6]) -> [f64; 6] {
     let det = a * (e * g - f * f) - b * (b * g - d * f) + d * (b * f - d * e);
     let over = 1.0 / det;
-    [e * g - f * f, d * f - b * g, b * f - d * e, a * g - d * d, b * d - a * f, a * e - b * b]
-        .map(|v| (v * over) as f32)
+    [e * g - f * f, d * f - b * g, b * f - d * e, a * g - d * d, b * d - a * f, a * e - b * b].map(|v| v * over)
+}
+
+/// The upper triangular Cholesky factor U of a matrix Uᵀ U, in the same order.
+fn factor([a, b, d, e, f, g]: [f64; 6]) -> [f64; 6] {
+    let root = |v: f64| v.max(0.0).sqrt();
+    let xx = root(a).max(1e-12);
+    let (xy, xz) = (b / xx, d / xx);
+    let yy = root(e - xy * xy).max(1e-12);
+    let yz = (f - xy * xz) / yy;
+    [xx, xy, xz, yy, yz, root(g - xz * xz - yz * yz)]
 }
 
 /// The rows of one block: what each of the windows that hold a pixel says of it and its neighbours.
@@ -222,28 +234,35 @@ fn rows(colours: &Grid<Rgb>, wanted: &Grid<bool>, (x, y): (usize, usize), window
             if let Some(window) = windows.all.get(windows.at.at(column, row) as usize) {
                 values[0][k] = 1.0 / 9.0;
                 (0..3).for_each(|j| values[1 + j][k] = window.mean[j]);
-                (0..6).for_each(|j| values[4 + j][k] = window.inverse[j]);
+                (0..6).for_each(|j| values[4 + j][k] = window.even[j]);
+            }
+        }
+        // the colours of each window's nine pixels, mapped by it
+        let [weight, m0, m1, m2, xx, xy, xz, yy, yz, zz] = &values;
+        let mut mapped = [[[[0.0_f32; LANES + 2]; 3]; 3]; 3];
+        for (line, mapped) in around[wy..wy + 3].iter().zip(&mut mapped) {
+            for (px, [a, b, c]) in mapped.iter_mut().enumerate() {
+                for k in 0..LANES + 2 {
+                    let d = [line[0][k + px] - m0[k], line[1][k + px] - m1[k], line[2][k + px] - m2[k]];
+                    a[k] = xx[k] * d[0] + xy[k] * d[1] + xz[k] * d[2];
+                    b[k] = yy[k] * d[1] + yz[k] * d[2];
+                    c[k] = zz[k] * d[2];
+                }
             }
         }
         for wx in 0..3 {
-            let [weight, m0, m1, m2, xx, xy, xz, yy, yz, zz]: [Lanes; 10] =
-                std::array::from_fn(|k| std::array::from_fn(|l| values[k][wx + l]));
-            let own = |k: usize, l: usize| around[REACH][k][REACH + l];
-            let mut u = [[0.0_f32; LANES]; 3];
-            for l in 0..LANES {
-                let d = [own(0, l) - m0[l], own(1, l) - m1[l], own(2, l) - m2[l]];
-                u[0][l] = weight[l] * (xx[l] * d[0] + xy[l] * d[1] + xz[l] * d[2]);
-                u[1][l] = weight[l] * (xy[l] * d[0] + yy[l] * d[1] + yz[l] * d[2]);
-                u[2][l] = weight[l] * (xz[l] * d[0] + yz[l] * d[1] + zz[l] * d[2]);
-            }
-            for (py, line) in around[wy..wy + 3].iter().enumerate() {
-                for px in 0..3 {
+            let weight: Lanes = std::array::from_fn(|l| weight[wx + l]);
+            let lanes = |of: &[[f32; LANES + 2]; 3]| -> [Lanes; 3] {
+                std::array::from_fn(|k| std::array::from_fn(|l| of[k][wx + l]))
+            };
+            let own = lanes(&mapped[REACH - wy][REACH - wx]);
+            for (py, line) in mapped.iter().enumerate() {
+                for (px, other) in line.iter().enumerate() {
                     let out = &mut all[(wy + py) * 5 + wx + px];
-                    let [c0, c1, c2]: [Lanes; 3] =
-                        std::array::from_fn(|k| std::array::from_fn(|l| line[k][wx + px + l]));
+                    let other = lanes(other);
                     for l in 0..LANES {
-                        let v = u[0][l] * (c0[l] - m0[l]) + u[1][l] * (c1[l] - m1[l]) + u[2][l] * (c2[l] - m2[l]);
-                        out[l] -= weight[l] + v;
+                        let v = own[0][l] * other[0][l] + own[1][l] * other[1][l] + own[2][l] * other[2][l];
+                        out[l] -= weight[l] * (1.0 + v);
                     }
                 }
             }
