@@ -25,7 +25,7 @@ const COLOURS: f32 = 0.19;
 const FOLLOW: f32 = 0.26;
 const SOFT: (f32, f32) = (0.27, 0.29);
 /// Pull of the matte to the mask (see `closed_form`).
-pub(crate) const PULL: f32 = 0.01;
+pub(crate) const PULL: f32 = 0.002;
 /// The smallest parts that belong to a subject, as shares of its largest part: whoever draws a box around a subject means its
 /// small parts too, as the basket below a balloon; without one they are more likely something else.
 const LEAST_IN_BOX: f64 = 0.004;
