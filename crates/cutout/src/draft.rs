@@ -337,14 +337,29 @@ fn edged(
     if let Some(closely) = &closely {
         band.data.iter_mut().zip(&closely.data).filter(|(_, c)| **c).for_each(|(b, _)| *b = 0.5);
     }
-    let band = stroked(band, &hints.drawn(width, height, scale));
+    let mut band = stroked(band, &hints.drawn(width, height, scale));
     let prior = mask.to_f32();
     // from a matte that is nearly the same it takes fewer rounds to the same end
     let before = before.and_then(|b| Some((b, b.solved.as_ref().filter(|s| s.same_size(&prior))?)));
     let start = before.map_or(&prior, |(_, solved)| solved);
     let held = before.map(|(b, _)| unchanged((&mask, &band), b));
     let matting = Matting { prior: &prior, pull: PULL, start, held: held.as_ref(), rounds: 600, tolerance };
-    let solved = closed_form(&photo.fine, &band, &matting, watch)?;
+    let mut solved = closed_form(&photo.fine, &band, &matting, watch)?;
+    // where blur has led the mask astray, the edge is looked for once more around where it came out
+    let mut near = mask.clone();
+    for _ in 0..if even.is_none() && hints.traced.is_empty() { EDGES } else { 0 } {
+        let moved = cleaned(&solved).map(|a| a > 0.5);
+        let open = band.data.iter().filter(|b| **b == 0.5).count();
+        let off = moved.data.iter().zip(&near.data).filter(|(a, b)| a != b).count();
+        if off as f64 <= MOVED * open as f64 {
+            break;
+        }
+        band = stroked(trimap(&moved, half), &hints.drawn(width, height, scale));
+        let prior = moved.to_f32();
+        let matting = Matting { prior: &prior, start: &solved, held: None, ..matting };
+        solved = closed_form(&photo.fine, &band, &matting, watch)?;
+        near = moved;
+    }
     let mut bare = cleaned(&solved);
     let mut seen = band;
     if let (Some(even), Some(closely)) = (&even, &closely) {
@@ -356,6 +371,10 @@ fn edged(
     }
     Ok(Edge { mask, bare, band: seen, solved: Some(solved) })
 }
+
+/// An edge is looked for again, so often at most, if this share of its band came out on the other side.
+const EDGES: usize = 2;
+const MOVED: f64 = 0.06;
 
 /// Where nothing has changed since an earlier edge, nor near there: beyond this many pixels of the fine size the pull to the mask lets nothing of
 /// a change through that could be seen.
