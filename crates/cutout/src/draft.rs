@@ -346,19 +346,21 @@ fn edged(
     let matting = Matting { prior: &prior, pull: PULL, start, held: held.as_ref(), rounds: 600, tolerance };
     let mut solved = closed_form(&photo.fine, &band, &matting, watch)?;
     // where blur has led the mask astray, the edge is looked for once more around where it came out
-    let mut near = mask.clone();
+    let (mut near, mut is_moved) = (mask.clone(), false);
     for _ in 0..if even.is_none() && hints.traced.is_empty() { EDGES } else { 0 } {
         let moved = cleaned(&solved).map(|a| a > 0.5);
         let open = band.data.iter().filter(|b| **b == 0.5).count();
+        let soft = solved.data.iter().filter(|a| SEEN_THROUGH.contains(a)).count();
         let off = moved.data.iter().zip(&near.data).filter(|(a, b)| a != b).count();
-        if off as f64 <= MOVED * open as f64 {
+        if (soft as f64) < SOFTLY * open as f64 || off as f64 <= MOVED * open as f64 {
             break;
         }
         band = stroked(trimap(&moved, half), &hints.drawn(width, height, scale));
         let prior = moved.to_f32();
-        let matting = Matting { prior: &prior, start: &solved, held: None, ..matting };
+        let matting = Matting { prior: &prior, start: &prior, held: None, ..matting };
         solved = closed_form(&photo.fine, &band, &matting, watch)?;
         near = moved;
+        is_moved = true;
     }
     let mut bare = cleaned(&solved);
     let mut seen = band;
@@ -369,11 +371,15 @@ fn edged(
             (bare.data[i], seen.data[i]) = (even.data[i], sure.data[i]);
         }
     }
-    Ok(Edge { mask, bare, band: seen, solved: Some(solved) })
+    // what was moved is no place to go on from: strokes one by one are to give what they give at once
+    Ok(Edge { mask, bare, band: seen, solved: (!is_moved).then_some(solved) })
 }
 
-/// An edge is looked for again, so often at most, if this share of its band came out on the other side.
+/// An edge is looked for again, so often at most, if this share of its band is seen through, as where a photo is blurred, and if this share came out
+/// on the other side of it.
 const EDGES: usize = 2;
+const SOFTLY: f64 = 0.25;
+const SEEN_THROUGH: std::ops::RangeInclusive<f32> = 0.15..=0.85;
 const MOVED: f64 = 0.06;
 
 /// Where nothing has changed since an earlier edge, nor near there: beyond this many pixels of the fine size the pull to the mask lets nothing of

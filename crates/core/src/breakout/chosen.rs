@@ -42,7 +42,10 @@ impl Chosen {
 }
 
 /// Polygons as a path.
-pub fn region_path<'p>(polygons: impl IntoIterator<Item = &'p Vec<[f64; 2]>>, place: impl Fn(Point) -> Point) -> BezPath {
+pub fn region_path<'p>(
+    polygons: impl IntoIterator<Item = &'p Vec<[f64; 2]>>,
+    place: impl Fn(Point) -> Point,
+) -> BezPath {
     let mut path = BezPath::new();
     for polygon in polygons {
         let mut points = polygon.iter().map(|[x, y]| place(Point::new(*x, *y)));

@@ -51,7 +51,8 @@ impl Weight for Overhangs {
     fn weight(&self) -> u64 {
         let paths = self.parts.iter().map(|p| &p.outline).chain([&self.released]);
         let elements: usize = paths.map(|p| p.elements().len()).sum();
-        (elements * size_of::<kurbo::PathEl>() + self.parts.len() * size_of::<Overhang>() + self.cuts.len() * size_of::<Cut>())
-            as u64
+        (elements * size_of::<kurbo::PathEl>()
+            + self.parts.len() * size_of::<Overhang>()
+            + self.cuts.len() * size_of::<Cut>()) as u64
     }
 }

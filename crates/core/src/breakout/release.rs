@@ -265,7 +265,16 @@ fn drawing_release(
     let crossings = crossings(&window.breakout, (fill, 0), &strips, (&to_sheet, &back));
     let under = crossings.iter().filter(|c| !c.under_by.is_empty()).map(|c| &c.strip);
     let over_rims = over_rims(joint, &released, (&strips, &BezPath::new()), under);
-    Some(Release { fill, subject: 0, bounds: bounds(&outline), side, crossings, over_rims, fades: Vec::new(), released })
+    Some(Release {
+        fill,
+        subject: 0,
+        bounds: bounds(&outline),
+        side,
+        crossings,
+        over_rims,
+        fades: Vec::new(),
+        released,
+    })
 }
 
 /// The united outline of the parts of a drawing that are let out, in sheet space.

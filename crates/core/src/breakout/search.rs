@@ -119,7 +119,8 @@ pub fn overhangs(
             |i| by_hand.data[i] == Hint::Drop,
         )
     };
-    let ((mut parts, released), cuts) = rayon::join(|| rayon::join(describe_all, release_all), || division.cuts(&is_out));
+    let ((mut parts, released), cuts) =
+        rayon::join(|| rayon::join(describe_all, release_all), || division.cuts(&is_out));
     parts.sort_by(|a, b| b.share.total_cmp(&a.share));
     Overhangs { parts, cuts, released: matte.photo_to_working().inverse() * released }
 }

@@ -11,7 +11,12 @@ use crate::sheet::{Anchor, FillPaint, PieceId, Sheet, SubjectPart, Window};
 use kurbo::{Line, Point};
 
 /// Lets out the part that an anchor lies in. It is kept as a region; where there is no such part now, the anchor alone is kept.
-pub(super) fn let_out(sheet: &mut Sheet, piece: PieceId, anchor: &Anchor, library: &dyn Library) -> Result<(), Refusal> {
+pub(super) fn let_out(
+    sheet: &mut Sheet,
+    piece: PieceId,
+    anchor: &Anchor,
+    library: &dyn Library,
+) -> Result<(), Refusal> {
     sound(sheet, piece, anchor)?;
     match taken(sheet, piece, anchor, |_, _, _| Ok(None), library) {
         Ok(part) => part_of(window(sheet, piece)?, part).out = true,
@@ -117,10 +122,8 @@ fn taken(
         .collect();
     let stored = |number: u32| division.region_of(number).map(|k| places[k]);
     // what points let out is out as a region now; the other half of what was cut is what the whole was
-    let by_points: Vec<Anchor> = subject
-        .anchors()
-        .filter(|a| division.part_at(placed.there(Point::new(a.x, a.y))) == Some(part))
-        .collect();
+    let by_points: Vec<Anchor> =
+        subject.anchors().filter(|a| division.part_at(placed.there(Point::new(a.x, a.y))) == Some(part)).collect();
     let was = stored(part).map(|k| own.breakout.parts[k].value.clone());
     let is_out = was.as_ref().is_some_and(|p| p.out) || !by_points.is_empty();
     let region = |number: u32| division.region(&labels, number).map(|region| written(&region, &placed));

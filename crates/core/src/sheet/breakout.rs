@@ -107,9 +107,10 @@ impl SubjectPart {
     pub fn holds(&self, [x, y]: [f64; 2]) -> bool {
         let crossed = self.region.iter().flat_map(|polygon| {
             let next = polygon.iter().cycle().skip(1);
-            polygon.iter().zip(next).filter(|([ax, ay], [bx, by])| {
-                (*ay > y) != (*by > y) && x < ax + (y - ay) * (bx - ax) / (by - ay)
-            })
+            polygon
+                .iter()
+                .zip(next)
+                .filter(|([ax, ay], [bx, by])| (*ay > y) != (*by > y) && x < ax + (y - ay) * (bx - ax) / (by - ay))
         });
         crossed.count() % 2 == 1
     }

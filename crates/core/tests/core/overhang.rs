@@ -94,7 +94,9 @@ fn a_placement_that_collapses_has_none() {
 fn a_part_becomes_a_contour_within_the_subject() {
     let anchor = Point::new(300.0, 172.0);
     for (inside, smooth) in [(0.5, 0.0), (3.0, 0.0), (2.0, 6.0)] {
-        let contour = part_contour(&matte(), &opening(), Affine::IDENTITY, (&Chosen::default(), anchor), (inside, smooth)).unwrap();
+        let contour =
+            part_contour(&matte(), &opening(), Affine::IDENTITY, (&Chosen::default(), anchor), (inside, smooth))
+                .unwrap();
         for p in contour.segments().map(|s| kurbo::ParamCurve::eval(&s, 0.5)) {
             let (x, y) = (p.x as usize, p.y as usize);
             assert!(matte().alpha.at(x, y) > 0.5, "{inside}, {smooth}: {p:?} lies outside");
@@ -103,7 +105,10 @@ fn a_part_becomes_a_contour_within_the_subject() {
         assert_eq!(inky_core::combine::parts(&joined).len(), inky_core::combine::parts(&opening()).len());
     }
     assert!(part_contour(&matte(), &opening(), Affine::IDENTITY, (&Chosen::default(), anchor), (500.0, 0.0)).is_none());
-    assert!(part_contour(&matte(), &opening(), Affine::IDENTITY, (&Chosen::default(), Point::new(5.0, 5.0)), (1.0, 0.0)).is_none());
+    assert!(
+        part_contour(&matte(), &opening(), Affine::IDENTITY, (&Chosen::default(), Point::new(5.0, 5.0)), (1.0, 0.0))
+            .is_none()
+    );
 }
 
 #[test]

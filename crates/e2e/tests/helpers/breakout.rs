@@ -3,7 +3,7 @@
 use anyhow::{Context, Result, ensure};
 use inky_e2e::compare::screen_is_file;
 use inky_e2e::steps::{bring_photo, inside, look_for_subject, on_screen, rect, type_word};
-use inky_e2e::{Bench, Scratch};
+use inky_e2e::{Bench, Browser, Scratch};
 use serde_json::Value;
 use thirtyfour::prelude::*;
 
@@ -147,6 +147,66 @@ async fn a_bar_passes_over_one_letter_and_under_the_next() -> Result<()> {
     assert_eq!(breakout["painted"].as_array().map(Vec::len), Some(1), "{breakout}");
     ensure!(breakout["painted"][0]["keep"] == true && breakout["reach"]["from"].is_array(), "{breakout}");
     screen_is_file(browser, &bench.server).await?;
+    bench.browser.close().await
+}
+
+/// Types into a field of the bar below and leaves it; `done` says when that has been drawn.
+async fn type_into(browser: &Browser, label: &str, text: &str, done: &str) -> Result<()> {
+    let own = format!("//label[starts-with(normalize-space(.), '{label}')]");
+    let field = browser.at(&format!("{own}//input | {own}/following-sibling::input")).await?;
+    field.click().await?;
+    field.send_keys(Key::Control + "a").await?;
+    field.send_keys(text).await?;
+    field.send_keys(Key::Enter + "").await?;
+    browser.until(done, async || (browser.script(done).await.ok()? == true).then_some(())).await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_part_is_cut_by_a_line_that_can_be_moved_and_fades() -> Result<()> {
+    let bench = Bench::start().await?;
+    let browser = &bench.browser;
+    let folder = Scratch::new()?;
+    type_word(browser, "II").await?;
+    bring_bar(&bench, &folder).await?;
+    bench.card("Breakout").await?;
+    browser.press("right").await?;
+    let count = |out: usize, all: usize| {
+        format!(
+            "return document.querySelectorAll('[data-testid=overhang-out]').length === {out} &&
+                document.querySelectorAll('[data-testid^=overhang-]').length === {all}"
+        )
+    };
+    let parts = async |out: usize, all: usize| {
+        let there = count(out, all);
+        browser.until(&there, async || (browser.script(&there).await.ok()? == true).then_some(())).await
+    };
+    parts(1, 3).await?;
+    browser.press("Cuts").await?;
+    let [x0, y0, x1, y1] = rect(browser, "[data-testid=overhang-out]").await?;
+    let at = |share: f64| (x0 + share * (x1 - x0)) as i64;
+    browser.drag((at(0.5), y0 as i64 - 12), (at(0.5), y1 as i64 + 12)).await?;
+    parts(2, 4).await?;
+    // a click keeps the half at the tip in; the cut between them is a line to be moved
+    let (_, middle) = bench.middle("[data-testid=overhang-out]").await?;
+    browser.page.action_chain().move_to(at(0.8), middle).click().perform().await?;
+    parts(1, 4).await?;
+    let before = rect(browser, "[data-testid=part-cut]").await?[0];
+    browser.drag((at(0.5), middle), (at(0.3), middle)).await?;
+    let cut =
+        format!("return document.querySelector('[data-testid=part-cut]')?.getBoundingClientRect().x < {before} - 3");
+    browser.until("the cut is moved", async || (browser.script(&cut).await.ok()? == true).then_some(())).await?;
+    let named = "return [...document.querySelectorAll('[data-testid=overhang-out]')].some((p) => p.getAttribute('aria-label').includes('stump'))";
+    type_into(browser, "Name of the part", "stump", named).await?;
+    let soft = "return [...document.querySelectorAll('mask')].length > 0";
+    type_into(browser, "Soft edge, px", "24", soft).await?;
+
+    let kept = keep(&bench).await?;
+    let parts = window(&kept)["breakout"]["parts"].as_array().cloned().unwrap_or_default();
+    let stump = parts.iter().find(|p| p["name"] == "stump").context("no named part")?;
+    ensure!(stump["out"] == true && stump["soft"] == 24.0 && stump["shaped"] == true, "{parts:?}");
+    assert_eq!(parts.iter().filter(|p| p["out"] == true).count(), 1);
+    screen_is_file(browser, &bench.server).await?;
+    bench.undo_all().await?;
     bench.browser.close().await
 }
 

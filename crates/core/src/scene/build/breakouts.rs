@@ -5,7 +5,9 @@ use super::drawing::{Parts, drawing_node};
 use super::edge::region;
 use super::roles::moves;
 use crate::breakout::{Fade, JointOpening, Release};
-use crate::scene::tree::{Clip, Coverage, Geometry, Group, Length, Mask, Node, PhotoSource, Picture, Role, Share, Shows, Source, ToneId};
+use crate::scene::tree::{
+    Clip, Coverage, Geometry, Group, Length, Mask, Node, PhotoSource, Picture, Role, Share, Shows, Source, ToneId,
+};
 use crate::sheet::{Fill, FillPaint, Photo, PhotoFill};
 use kurbo::{Affine, BezPath, Rect, Shape, Stroke, StrokeOpts, stroke};
 
