@@ -182,9 +182,9 @@ async fn a_part_is_cut_by_a_line_that_can_be_moved_and_fades() -> Result<()> {
     };
     parts(1, 3).await?;
     browser.press("Cuts").await?;
-    let [x0, y0, x1, y1] = rect(browser, "[data-testid=overhang-out]").await?;
-    let at = |share: f64| (x0 + share * (x1 - x0)) as i64;
-    browser.drag((at(0.5), y0 as i64 - 12), (at(0.5), y1 as i64 + 12)).await?;
+    let [left, top, width, height] = rect(browser, "[data-testid=overhang-out]").await?;
+    let at = |share: f64| (left + share * width) as i64;
+    browser.drag((at(0.5), top as i64 - 12), (at(0.5), (top + height) as i64 + 12)).await?;
     parts(2, 4).await?;
     // a click keeps the half at the tip in; the cut between them is a line to be moved
     let (_, middle) = bench.middle("[data-testid=overhang-out]").await?;
