@@ -9,7 +9,7 @@ use kurbo::{Line, Point, Vec2};
 use std::collections::BTreeMap;
 
 /// A cut that is shorter is none, in working pixels.
-const SHORTEST: f64 = 4.0;
+const SHORTEST: f64 = 6.0;
 /// Lines between parts are so many working pixels wide, and belong to neither.
 const LINE: usize = 3;
 /// Half the width of a line that severs, in working pixels: no way of pixels beside one another leads across.

@@ -13,8 +13,8 @@ use std::collections::VecDeque;
 
 /// Parts smaller than this share of the photo stay in: loose hair makes hundreds of them.
 const SMALLEST: f64 = 0.0005;
-/// A part of more than this share of the subject is divided at its necks.
-const LARGE: f64 = 0.22;
+/// A part of more than this share of the subject is divided at its necks; smaller ones are a limb or less of one.
+const LARGE: f64 = 0.06;
 /// How far a point that the opening has swallowed is followed along the subject, as a share of the long side.
 const FOLLOW: f64 = 0.12;
 
