@@ -81,7 +81,7 @@ pub fn finish_subject(
     let cleaning = Stretch::begin(watch, CLEAN, "Cleaning the colours of the edge");
     let front = foreground(&full, &matte, &cleaning)?;
     drop(full);
-    let subject = assemble(photo, &matte, &front);
+    let subject = assemble(photo, &matte, &front, hints.edge.spill as f32);
     watch.step(1.0, "Done");
     Ok(subject)
 }
@@ -172,8 +172,9 @@ pub fn refined(full: &Grid<Rgb>, start: &Grid<f32>, watch: &dyn Watch) -> Result
     closed_form(full, &narrow, &matting, watch)
 }
 
-/// The cut-out of a photo. `matte` and `front` are of its size, or smaller: then they are enlarged.
-fn assemble(photo: &RgbaImage, matte: &Grid<f32>, front: &Grid<Rgb>) -> Subject {
+/// The cut-out of a photo. `matte` and `front` are of its size, or smaller: then they are enlarged. `cleaned` is the share of the cleaned colours
+/// where it is seen through; the rest are the photo's own.
+fn assemble(photo: &RgbaImage, matte: &Grid<f32>, front: &Grid<Rgb>, cleaned: f32) -> Subject {
     let (width, height) = photo.dimensions();
     let matte_image = matte.resized(width as usize, height as usize).to_gray();
     let (sx, sy) = (front.width as f64 / f64::from(width), front.height as f64 / f64::from(height));
@@ -184,8 +185,11 @@ fn assemble(photo: &RgbaImage, matte: &Grid<f32>, front: &Grid<Rgb>) -> Subject 
             // where a photo is transparent by itself, its colours are the subject's own already
             if *covered < pixel[3] {
                 let at = |v: usize, scale: f64| ((v as f64 + 0.5) * scale) as usize;
-                let [r, g, b] = front.at(at(x, sx), at(y, sy)).map(|v| v.round() as u8);
-                pixel.copy_from_slice(&[r, g, b, *covered]);
+                let clean = front.at(at(x, sx), at(y, sy));
+                for (own, clean) in pixel.iter_mut().zip(clean) {
+                    *own = (cleaned * clean + (1.0 - cleaned) * f32::from(*own)).round() as u8;
+                }
+                pixel[3] = *covered;
             }
         }
     });

@@ -8,7 +8,7 @@ use rayon::prelude::*;
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 
-/// All lengths in pixels of the photo.
+/// Lengths in pixels of the photo.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, TS)]
 pub struct SubjectEdge {
     /// Hair and fluff are looked for in the band (closed-form matting); without it the matte runs evenly across the band.
@@ -24,15 +24,27 @@ pub struct SubjectEdge {
     /// Dents and bumps smaller than this go.
     #[serde(default)]
     pub smooth: f64,
+    /// How much of the ground's colour is taken out where the subject is seen through, from 0 to 1.
+    #[serde(default = "all", skip_serializing_if = "is_all")]
+    #[ts(optional, as = "Option<f64>")]
+    pub spill: f64,
 }
 
 fn yes() -> bool {
     true
 }
 
+fn all() -> f64 {
+    1.0
+}
+
+fn is_all(share: &f64) -> bool {
+    *share == 1.0
+}
+
 impl Default for SubjectEdge {
     fn default() -> Self {
-        Self { hair: true, band: None, shift: 0.0, smooth: 0.0 }
+        Self { hair: true, band: None, shift: 0.0, smooth: 0.0, spill: 1.0 }
     }
 }
 
@@ -53,7 +65,8 @@ impl SubjectEdge {
     /// Lengths that are none, or that are longer than any edge is wide.
     pub(crate) fn check(&self) -> Result<(), CutoutError> {
         let lengths = [self.band.unwrap_or(0.0), self.shift.abs(), self.smooth];
-        if lengths.iter().all(|v| (0.0..=LONGEST).contains(v)) { Ok(()) } else { Err(CutoutError::Edge) }
+        let sound = lengths.iter().all(|v| (0.0..=LONGEST).contains(v)) && (0.0..=1.0).contains(&self.spill);
+        if sound { Ok(()) } else { Err(CutoutError::Edge) }
     }
 
     /// Half the width of the band in pixels of the fine size; `scale` is its pixels for one of the photo.

@@ -29,7 +29,7 @@ fn hints(times: f64, closely: bool) -> Hints {
         EdgeStroke { width: 44.0 * times, points: vec![[205.0 * times, 90.0 * times], [205.0 * times, 110.0 * times]] };
     Hints {
         start: Start::Salient,
-        edge: SubjectEdge { hair: false, band: None, shift: 0.0, smooth: 6.0 * times },
+        edge: SubjectEdge { hair: false, band: None, shift: 0.0, smooth: 6.0 * times, spill: 1.0 },
         refined: if closely { vec![brush] } else { Vec::new() },
         ..Hints::within(Some(within))
     }
@@ -76,4 +76,33 @@ fn strokes_along_the_edge_are_bounded() {
         assert!(said(vec![bad]).is_err_and(|e| e.contains("Draw it again")));
     }
     assert!(said(vec![stroke(20.0, vec![[5.0, 5.0]]); 201]).is_err_and(|e| e.contains("too many strokes")));
+}
+
+#[test]
+fn the_ground_s_colour_is_taken_out_by_amount() {
+    // a red disc out of focus
+    let photo = RgbaImage::from_fn(300, 200, |x, y| {
+        let far = (f64::from(x) - 150.0).hypot(f64::from(y) - 100.0);
+        let share = ((45.0 - far) / 14.0 + 0.5).clamp(0.0, 1.0);
+        let grain = f64::from((x * 31 + y * 57 + x * y) % 9);
+        let mix = |red: f64, ground: f64| (share * red + (1.0 - share) * ground + grain) as u8;
+        Rgba([mix(190.0, 60.0), mix(40.0, 110.0), mix(30.0, 140.0), 255])
+    });
+    let found = |spill: f64| {
+        let edge = SubjectEdge { spill, ..SubjectEdge::default() };
+        find_subject(&photo, &Hints { edge, ..hints(1.0, false) }, &Reds, &Unwatched).unwrap()
+    };
+    let (none, half, all) = (found(0.0), found(0.5), found(1.0));
+    assert_eq!(none.matte, all.matte);
+    let soft = all.matte.enumerate_pixels().filter(|(.., a)| (40..215).contains(&a.0[0])).map(|(x, y, _)| (x, y));
+    let blue = |s: &inky_cutout::Subject| {
+        let all = soft.clone().map(|(x, y)| f64::from(s.cutout.get_pixel(x, y).0[2]));
+        all.sum::<f64>() / soft.clone().count() as f64
+    };
+    let [none, half, all] = [&none, &half, &all].map(blue);
+    assert!(none > all + 15.0 && (half - (none + all) / 2.0).abs() < 1.0, "{none} {half} {all}");
+    for spill in [-0.1, 1.1, f64::NAN] {
+        let edge = SubjectEdge { spill, ..SubjectEdge::default() };
+        assert!(find_subject(&photo, &Hints { edge, ..hints(1.0, false) }, &Reds, &Unwatched).is_err());
+    }
 }

@@ -34,11 +34,12 @@ fn stroke(width: f64, height: f64) -> impl Strategy<Value = SubjectStroke> {
 pub fn hints(width: f64, height: f64) -> BoxedStrategy<Hints> {
     let start = prop_oneof![Just(Start::Search), Just(Start::Colours), Just(Start::Nothing), Just(Start::Alpha)];
     let traced = prop_oneof![4 => Just("M0 0L90 9L60 80Z"), 1 => Just("<b>")];
-    let edge = (any::<bool>(), number(), number()).prop_map(|(hair, shift, smooth)| SubjectEdge {
+    let edge = (any::<bool>(), number(), number(), 0.0..1.1).prop_map(|(hair, shift, smooth, spill)| SubjectEdge {
         hair,
         band: None,
         shift,
         smooth,
+        spill,
     });
     let place = (0.0..width, 0.0..height, 0.0..1.0).prop_map(|(x, y, pressure)| [x, y, pressure]);
     let painted = (any::<bool>(), any::<bool>(), number(), prop::collection::vec(place, 1..4)).prop_map(

@@ -181,6 +181,9 @@ export function EdgeTools({ mode }: { mode: SubjectMode }) {
       <div className="w-28">
         <PlainField label="Smoothness, px" value={edge.smooth} digits={1} min={0} max={200} onChange={(smooth, g) => set({ smooth }, g)} />
       </div>
+      <div className="w-28">
+        <PlainField label="Spill out, %" value={edge.spill ?? 1} factor={100} digits={0} step={5} min={0} max={100} onChange={(spill, g) => set({ spill }, g)} />
+      </div>
       {mode.hints.edge && (
         <button
           className="plain"
