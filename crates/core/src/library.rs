@@ -1,6 +1,6 @@
 //! What a sheet refers to and does not hold itself: fonts, drawings, photos, mattes.
 
-use crate::breakout::{Overhangs, WorkingMatte};
+use crate::breakout::{FoundParts, Overhangs, WorkingMatte};
 use crate::cutout::{Unwatched, Watch};
 use crate::memo::Memo;
 use crate::outline::{FontCollection, ImportedDrawing, OpeningOutline, OutlineSources};
@@ -20,17 +20,23 @@ pub trait Library: OutlineSources {
     fn overhangs(&self) -> Option<&Memo<Overhangs>> {
         None
     }
+
+    /// Where parts of subjects that were found are kept.
+    fn parts(&self) -> Option<&Memo<FoundParts>> {
+        None
+    }
 }
 
 /// What was computed from forms and mattes, kept for those who ask again.
 pub struct Memos {
     pub outlines: Memo<OpeningOutline>,
     pub overhangs: Memo<Overhangs>,
+    pub parts: Memo<FoundParts>,
 }
 
 impl Default for Memos {
     fn default() -> Self {
-        Self { outlines: Memo::of(64 << 20), overhangs: Memo::of(64 << 20) }
+        Self { outlines: Memo::of(64 << 20), overhangs: Memo::of(64 << 20), parts: Memo::of(32 << 20) }
     }
 }
 
@@ -78,5 +84,9 @@ impl Library for LoadedLibrary {
 
     fn overhangs(&self) -> Option<&Memo<Overhangs>> {
         Some(&self.memos.overhangs)
+    }
+
+    fn parts(&self) -> Option<&Memo<FoundParts>> {
+        Some(&self.memos.parts)
     }
 }

@@ -13,7 +13,7 @@ use std::sync::Arc;
 pub struct Key([u8; 16]);
 
 /// Puts a [`Key`] together, part by part.
-#[derive(Default)]
+#[derive(Clone, Default)]
 pub struct KeyBuilder {
     hash: Sha256,
     /// What is added next, as JSON: serde writes it in many short pieces.

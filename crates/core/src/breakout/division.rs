@@ -2,6 +2,7 @@
 
 use super::chosen::Chosen;
 use super::extent::extents;
+use super::found_parts::PartsKeeper;
 use super::necks::divided;
 use super::neighbours::beside;
 use super::working_matte::WorkingMatte;
@@ -34,28 +35,37 @@ pub struct Division<'m> {
     pub(super) chosen: usize,
     /// The chosen region that each pixel lies in, under the opening and in the air too.
     pub(super) regions: Grid<u32>,
+    keeper: Option<PartsKeeper<'m>>,
 }
 
 impl<'m> Division<'m> {
-    /// `opening` is in sheet space, what was chosen in that of the matte. None where nothing is open, or where the placement cannot be
-    /// inverted.
-    pub fn new(matte: &'m WorkingMatte, opening: &BezPath, to_sheet: Affine, chosen: &Chosen) -> Option<Self> {
+    /// `opening` is in sheet space, what was chosen in that of the matte. Parts are found anew where no one keeps them. None where nothing is
+    /// open, or where the placement cannot be inverted.
+    pub fn new(
+        matte: &'m WorkingMatte,
+        opening: &BezPath,
+        to_sheet: Affine,
+        chosen: &Chosen,
+        keeper: Option<PartsKeeper<'m>>,
+    ) -> Option<Self> {
         let flat = to_sheet.determinant().abs();
         if flat.is_nan() || flat <= 1e-12 || opening.is_empty() {
             return None;
         }
-        let opening = matte.photo_to_working() * to_sheet.inverse() * opening;
+        let on_sheet = opening;
+        let opening = matte.photo_to_working() * to_sheet.inverse() * on_sheet;
         let alpha = &matte.alpha;
         let (w, h) = (alpha.width, alpha.height);
         let cover = coverage(&opening, w, h);
         let data = alpha.data.iter().zip(&cover.data).map(|(a, c)| a * (1.0 - c)).collect();
         let out = Grid { width: w, height: h, data };
-        let (found, regions) =
-            rayon::join(|| part_labels(&out, alpha), || chosen.drawn(matte.photo_to_working(), w, h));
+        let find = || part_labels(&out, alpha);
+        let found = || keeper.as_ref().map_or_else(find, |keeper| keeper.labels(on_sheet, find));
+        let (found, regions) = rayon::join(found, || chosen.drawn(matte.photo_to_working(), w, h));
         let chosen = chosen.regions.len();
         let labels = if chosen == 0 { found } else { with_regions(&found, &regions, &out, chosen) };
         let count = labels.data.iter().copied().max().unwrap_or(0).max(chosen as u32) as usize;
-        Some(Self { matte, opening, cover, out, labels, count, chosen, regions })
+        Some(Self { matte, opening, cover, out, labels, count, chosen, regions, keeper })
     }
 
     /// The part that a point (photo space) means: the one it lies in, or the nearest along the subject.
@@ -87,6 +97,12 @@ impl<'m> Division<'m> {
         None
     }
 
+    /// The limbs and bodies of the whole subject, without an opening.
+    pub(super) fn whole(&self) -> Grid<u32> {
+        let find = || part_labels(&self.matte.alpha, &self.matte.alpha);
+        self.keeper.as_ref().map_or_else(find, |keeper| keeper.labels(&BezPath::new(), find))
+    }
+
     /// The place of a part among the regions that were chosen; None for one that was found.
     pub fn region_of(&self, part: u32) -> Option<usize> {
         (part as usize).checked_sub(1).filter(|k| *k < self.chosen)
@@ -99,7 +115,7 @@ fn smallest(pixels: usize) -> usize {
 }
 
 /// Labels 1.. of the solid overhanging parts, with no label left empty.
-pub(super) fn part_labels(out: &Grid<f32>, alpha: &Grid<f32>) -> Grid<u32> {
+fn part_labels(out: &Grid<f32>, alpha: &Grid<f32>) -> Grid<u32> {
     let solid = out.map(|v| v > 0.5);
     let smallest = smallest(out.data.len());
     let subject = alpha.data.iter().filter(|a| **a > 0.5).count();

@@ -1,6 +1,6 @@
 //! The region of the photo that a part takes up, to be kept.
 
-use super::division::{Division, part_labels};
+use super::division::Division;
 use super::extent::extents;
 use super::neighbours::{beside, flood};
 use super::search::deepest;
@@ -56,7 +56,7 @@ impl Division<'_> {
         let alpha = &self.matte.alpha;
         let (w, h) = (alpha.width, alpha.height);
         let is_under = |i: usize| self.cover.data[i] > 0.5 && alpha.data[i] > 0.5;
-        let whole = part_labels(alpha, alpha);
+        let whole = self.whole();
         let mut all = labels.clone();
         // what was chosen keeps what it has there
         let chosen = all.data.iter_mut().zip(&self.regions.data).enumerate();

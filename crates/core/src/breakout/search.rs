@@ -3,6 +3,7 @@
 use super::chosen::Chosen;
 use super::division::Division;
 use super::extent::{Extent, extents};
+use super::found_parts::PartsKeeper;
 use super::neighbours::flood;
 use super::overhang::{Overhang, Overhangs};
 use super::placed::PlacedMatte;
@@ -50,7 +51,11 @@ pub fn found_overhangs(
     if let Some(known) = kept.and_then(|(memo, key)| memo.get(key)) {
         return known;
     }
-    let found = overhangs(&placed.matte, opening, placed.to_sheet, chosen, fade);
+    let keeper = library.parts().map(|memo| PartsKeeper::new(id, placed, memo));
+    let found = match Division::new(&placed.matte, opening, placed.to_sheet, chosen, keeper) {
+        Some(division) => in_division(&division, chosen, fade),
+        None => Overhangs::default(),
+    };
     match kept {
         Some((memo, key)) => memo.put(key, found),
         None => Arc::new(found),
@@ -72,10 +77,13 @@ pub fn overhangs(
     chosen: &Chosen,
     fade: f64,
 ) -> Overhangs {
-    let Some(division) = Division::new(matte, opening, photo_to_sheet, chosen) else {
-        return Overhangs::default();
-    };
-    let Division { opening, cover, out, labels, count, .. } = &division;
+    let division = Division::new(matte, opening, photo_to_sheet, chosen, None);
+    division.map_or_else(Overhangs::default, |division| in_division(&division, chosen, fade))
+}
+
+/// The overhangs of a subject that is divided already.
+fn in_division(division: &Division<'_>, chosen: &Chosen, fade: f64) -> Overhangs {
+    let Division { matte, opening, cover, out, labels, count, .. } = division;
     let alpha = &matte.alpha;
     let (w, h) = (alpha.width, alpha.height);
     let count = *count;
@@ -135,7 +143,7 @@ pub fn part_contour(
     (chosen, anchor): (&Chosen, Point),
     (inside, smooth): (f64, f64),
 ) -> Option<BezPath> {
-    let division = Division::new(matte, opening, photo_to_sheet, chosen)?;
+    let division = Division::new(matte, opening, photo_to_sheet, chosen, None)?;
     let Division { cover, labels, .. } = &division;
     let alpha = &matte.alpha;
     let part = division.part_at(anchor)?;

@@ -2,7 +2,7 @@
 
 use super::edits::PartChange;
 use super::target::window;
-use crate::breakout::{Division, JointOpenings, PlacedMatte, Region, SubjectOf};
+use crate::breakout::{Division, JointOpenings, PartsKeeper, PlacedMatte, Region, SubjectOf};
 use crate::check::{self, Refusal};
 use crate::grid::Grid;
 use crate::library::Library;
@@ -109,7 +109,9 @@ fn taken(
     let joints = JointOpenings::of(sheet, piece, own, shown, library);
     let joint = joints.of_photo(sheet, piece, own, photo_fill);
     let chosen = subject.chosen(&placed);
-    let division = Division::new(&placed.matte, &joint.opening, placed.to_sheet, &chosen).ok_or(Refusal::NoPart)?;
+    let keeper = library.parts().map(|memo| PartsKeeper::new(&subject.subject.matte, &placed, memo));
+    let division = Division::new(&placed.matte, &joint.opening, placed.to_sheet, &chosen, keeper);
+    let division = division.ok_or(Refusal::NoPart)?;
     let part = division.part_at(placed.there(Point::new(anchor.x, anchor.y))).ok_or(Refusal::NoPart)?;
     let to_matte = |line: Line| placed.to_sheet.inverse() * line;
     let (labels, other) = match changed(&division, part, &to_matte)? {
