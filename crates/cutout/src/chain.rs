@@ -81,7 +81,7 @@ pub fn finish_subject(
     let cleaning = Stretch::begin(watch, CLEAN, "Cleaning the colours of the edge");
     let front = foreground(&full, &matte, &cleaning)?;
     drop(full);
-    let subject = assemble(photo, &matte, &front, hints.edge.spill as f32);
+    let subject = assemble(photo, &matte, &front, hints.edge.spill);
     watch.step(1.0, "Done");
     Ok(subject)
 }

@@ -27,18 +27,18 @@ pub struct SubjectEdge {
     /// How much of the ground's colour is taken out where the subject is seen through, from 0 to 1.
     #[serde(default = "all", skip_serializing_if = "is_all")]
     #[ts(optional, as = "Option<f64>")]
-    pub spill: f64,
+    pub spill: f32,
 }
 
 fn yes() -> bool {
     true
 }
 
-fn all() -> f64 {
+fn all() -> f32 {
     1.0
 }
 
-fn is_all(share: &f64) -> bool {
+fn is_all(share: &f32) -> bool {
     *share == 1.0
 }
 

@@ -88,7 +88,7 @@ fn the_ground_s_colour_is_taken_out_by_amount() {
         let mix = |red: f64, ground: f64| (share * red + (1.0 - share) * ground + grain) as u8;
         Rgba([mix(190.0, 60.0), mix(40.0, 110.0), mix(30.0, 140.0), 255])
     });
-    let found = |spill: f64| {
+    let found = |spill: f32| {
         let edge = SubjectEdge { spill, ..SubjectEdge::default() };
         find_subject(&photo, &Hints { edge, ..hints(1.0, false) }, &Reds, &Unwatched).unwrap()
     };
@@ -101,7 +101,7 @@ fn the_ground_s_colour_is_taken_out_by_amount() {
     };
     let [none, half, all] = [&none, &half, &all].map(blue);
     assert!(none > all + 15.0 && (half - (none + all) / 2.0).abs() < 1.0, "{none} {half} {all}");
-    for spill in [-0.1, 1.1, f64::NAN] {
+    for spill in [-0.1, 1.1, f32::NAN] {
         let edge = SubjectEdge { spill, ..SubjectEdge::default() };
         assert!(find_subject(&photo, &Hints { edge, ..hints(1.0, false) }, &Reds, &Unwatched).is_err());
     }

@@ -34,7 +34,7 @@ fn stroke(width: f64, height: f64) -> impl Strategy<Value = SubjectStroke> {
 pub fn hints(width: f64, height: f64) -> BoxedStrategy<Hints> {
     let start = prop_oneof![Just(Start::Search), Just(Start::Colours), Just(Start::Nothing), Just(Start::Alpha)];
     let traced = prop_oneof![4 => Just("M0 0L90 9L60 80Z"), 1 => Just("<b>")];
-    let edge = (any::<bool>(), number(), number(), 0.0..1.1).prop_map(|(hair, shift, smooth, spill)| SubjectEdge {
+    let edge = (any::<bool>(), number(), number(), 0.0..1.1_f32).prop_map(|(hair, shift, smooth, spill)| SubjectEdge {
         hair,
         band: None,
         shift,
