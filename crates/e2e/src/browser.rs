@@ -94,6 +94,11 @@ impl Browser {
         }
     }
 
+    /// Waits until a script gives true.
+    pub async fn holds(&self, what: &str, code: &str) -> Result<()> {
+        self.until(what, async || (self.script(code).await.ok()? == true).then_some(())).await
+    }
+
     /// The element at a path, once it is there and visible.
     pub async fn at(&self, xpath: &str) -> Result<WebElement> {
         self.until(xpath, async || {

@@ -143,7 +143,7 @@ async fn a_poster_from_an_empty_sheet_to_its_file() -> Result<()> {
     browser.reads("The box lies outside of the photo.").await?;
     browser.drag(at(0.015, 0.085), at(0.98, 0.995)).await?;
     let drafted = "return document.querySelector('[data-testid=draft]') && !document.body.innerText.includes('Looking at the photo')";
-    browser.until("the draft", async || (browser.script(drafted).await.ok()? == true).then_some(())).await?;
+    browser.holds("the draft", drafted).await?;
     browser.press("Keep").await?;
     browser.press("Breakout").await?;
 

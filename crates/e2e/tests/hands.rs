@@ -157,7 +157,7 @@ async fn nothing_vanishes_without_a_word() -> Result<()> {
     browser.at("//a[@data-testid='file']").await?;
     browser.keys(Key::Escape + "").await?;
     let gone = "return !document.body.innerText.includes('Deliver this sheet')";
-    browser.until("the menu to close", async || (browser.script(gone).await.ok()? == true).then_some(())).await?;
+    browser.holds("the menu to close", gone).await?;
 
     // the labels of a new sheet are those of its fields
     browser.page.goto(&bench.server.address).await?;
@@ -216,7 +216,7 @@ async fn everything_on_the_sheet_is_reached_by_keys() -> Result<()> {
         browser.keys(key).await?;
     }
     let drawn = "return document.querySelector('[data-testid=reach]') !== null";
-    browser.until("the line", async || (browser.script(drawn).await.ok()? == true).then_some(())).await?;
+    browser.holds("the line", drawn).await?;
     let kept = bench.after(async |b| b.press("Keep").await).await?;
     let breakout = &piece(&kept, 0)["kind"]["breakout"];
     ensure!(
@@ -233,7 +233,7 @@ async fn everything_on_the_sheet_is_reached_by_keys() -> Result<()> {
     browser.at("//*[@data-testid='sampler']").await?;
     browser.keys(Key::Right + "").await?;
     let sampled = "return /#[0-9a-f]{6}/.test(document.querySelector('[data-testid=sampler]').innerText)";
-    browser.until("a colour", async || (browser.script(sampled).await.ok()? == true).then_some(())).await?;
+    browser.holds("a colour", sampled).await?;
     let coloured = bench.after(async |b| b.keys(Key::Enter + "").await).await?;
     ensure!(coloured["sheet"]["background"] != kept["sheet"]["background"]);
     bench.browser.close().await
@@ -271,7 +271,7 @@ async fn clicks_along_an_edge_wait_for_one_another() -> Result<()> {
     browser.keys(Key::Escape + "").await?;
     browser.keys("t").await?;
     let remembered = "return document.querySelector('[aria-label=\"Trace mode\"] input').checked";
-    browser.until("the choice", async || (browser.script(remembered).await.ok()? == true).then_some(())).await?;
+    browser.holds("the choice", remembered).await?;
     bench.browser.close().await
 }
 

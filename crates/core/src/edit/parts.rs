@@ -1,13 +1,13 @@
 //! Edits of the parts of a subject: let out, kept in, cut, made soft, named.
 
 use super::edits::PartChange;
-use super::target::window;
-use crate::breakout::{Division, JointOpenings, PartsKeeper, PlacedMatte, Region, SubjectOf};
+use super::target::{subject_at, window};
+use crate::breakout::{Division, JointOpenings, PartsKeeper, PlacedMatte, Region};
 use crate::check::{self, Refusal};
 use crate::grid::Grid;
 use crate::library::Library;
 use crate::outline::shown_outline;
-use crate::sheet::{Anchor, FillPaint, PieceId, Sheet, SubjectPart, Window};
+use crate::sheet::{Anchor, Breakout, PieceId, Sheet, SubjectPart, Window};
 use kurbo::{Line, Point};
 
 /// Lets out the part that an anchor lies in. It is kept as a region; where there is no such part now, the anchor alone is kept.
@@ -86,92 +86,117 @@ fn part_of(window: &mut Window, at: usize) -> &mut SubjectPart {
     &mut window.breakout.parts[at].value
 }
 
+/// A region as sheets keep it: a point within it, and its polygons.
+type Kept = ([f64; 2], Vec<Vec<[f64; 2]>>);
+
+/// The parts as an edit divides them anew, with the other one that has changed; None where all stay as they are.
+type Changed = Option<(Grid<u32>, u32)>;
+
+/// What an anchor means, and what is to be entered for it. Places are those in the list of the window's parts.
+struct Meant {
+    place: Option<usize>,
+    /// Its region, where it has none yet or another one.
+    region: Option<Kept>,
+    /// The other part that has changed: its place, if it is in the list already, and its region.
+    other: Option<(Option<usize>, Kept)>,
+    /// The points that let it out: what they say is said by the region now.
+    by_points: Vec<Anchor>,
+    out: bool,
+    soft: f64,
+}
+
 /// The place in the list of the part that an anchor lies in. What was not kept as a region yet is from now on.
 ///
-/// `changed` may divide the parts anew: it gives all of them with the other one that has changed. It is given a map from sheet space to the one that it works in.
+/// `changed` may divide the parts anew; it is given a map from sheet space to the one that it works in.
 fn taken(
     sheet: &mut Sheet,
     piece: PieceId,
     anchor: &Anchor,
-    changed: impl Fn(&Division<'_>, u32, &dyn Fn(Line) -> Line) -> Result<Option<(Grid<u32>, u32)>, Refusal>,
+    changed: impl Fn(&Division<'_>, u32, &dyn Fn(Line) -> Line) -> Result<Changed, Refusal>,
     library: &dyn Library,
 ) -> Result<usize, Refusal> {
-    let own = sheet.piece(piece).and_then(|p| p.window()).ok_or(Refusal::NoPiece)?;
-    let fill = own.fill(anchor.fill).ok_or(Refusal::NoPart)?;
-    let FillPaint::Photo(photo_fill) = &fill.paint else {
-        return Err(Refusal::NoPart);
-    };
-    let photo = sheet.photos.get(&photo_fill.photo).ok_or(Refusal::NoPhoto)?;
-    let subject = photo.subject(anchor.subject).ok_or(Refusal::NoSubject)?;
-    let subject = SubjectOf { window: own, fill, photo_fill, photo, subject };
+    let meant = looked_up(sheet, piece, anchor, changed, library)?;
+    entered(&mut window(sheet, piece)?.breakout, anchor, meant)
+}
+
+fn looked_up(
+    sheet: &Sheet,
+    piece: PieceId,
+    anchor: &Anchor,
+    changed: impl Fn(&Division<'_>, u32, &dyn Fn(Line) -> Line) -> Result<Changed, Refusal>,
+    library: &dyn Library,
+) -> Result<Meant, Refusal> {
+    let subject = subject_at(sheet, piece, anchor)?;
+    let own = subject.window;
     let placed = subject.placed(library).ok_or(Refusal::NoSubject)?;
     let shown = shown_outline(sheet, own, library)?.path.clone();
     let joints = JointOpenings::of(sheet, piece, own, shown, library);
-    let joint = joints.of_photo(sheet, piece, own, photo_fill);
+    let joint = joints.of_photo(sheet, piece, own, subject.photo_fill);
     let chosen = subject.chosen(&placed);
     let keeper = library.parts().map(|memo| PartsKeeper::new(&subject.subject.matte, &placed, memo));
     let division = Division::new(&placed.matte, &joint.opening, placed.to_sheet, &chosen, keeper);
     let division = division.ok_or(Refusal::NoPart)?;
-    let part = division.part_at(placed.there(Point::new(anchor.x, anchor.y))).ok_or(Refusal::NoPart)?;
-    let to_matte = |line: Line| placed.to_sheet.inverse() * line;
-    let (labels, other) = match changed(&division, part, &to_matte)? {
-        Some((labels, other)) => (labels, Some(other)),
-        None => (division.closed(), None),
-    };
-    // of the parts that were chosen before, those of this subject in their order
-    let places: Vec<usize> = (0..own.breakout.parts.len())
-        .filter(|k| own.breakout.parts[*k].fill == anchor.fill && own.breakout.parts[*k].subject == anchor.subject)
-        .collect();
+    let part_at = |a: &Anchor| division.part_at(placed.there(Point::new(a.x, a.y)));
+    let part = part_at(anchor).ok_or(Refusal::NoPart)?;
+    let changed = changed(&division, part, &|line| placed.to_sheet.inverse() * line)?;
+    let is_changed = changed.is_some();
+    let (labels, other) = changed.map_or_else(|| (division.closed(), None), |(labels, other)| (labels, Some(other)));
+    // of the window's parts, those of this subject in their order
+    let is_own =
+        |k: &usize| own.breakout.parts[*k].fill == anchor.fill && own.breakout.parts[*k].subject == anchor.subject;
+    let places: Vec<usize> = (0..own.breakout.parts.len()).filter(is_own).collect();
     let stored = |number: u32| division.region_of(number).map(|k| places[k]);
-    // what points let out is out as a region now; the other half of what was cut is what the whole was
-    let by_points: Vec<Anchor> =
-        subject.anchors().filter(|a| division.part_at(placed.there(Point::new(a.x, a.y))) == Some(part)).collect();
-    let was = stored(part).map(|k| own.breakout.parts[k].value.clone());
-    let is_out = was.as_ref().is_some_and(|p| p.out) || !by_points.is_empty();
-    let region = |number: u32| division.region(&labels, number).map(|region| written(&region, &placed));
-    let fresh = |(at, region), out: bool, shaped: bool| SubjectPart {
-        fill: anchor.fill,
-        subject: anchor.subject,
-        at,
-        region,
-        out,
-        name: String::new(),
-        soft: 0.0,
-        shaped,
+    let region = |number: u32| {
+        let found = division.region(&labels, number);
+        found.map(|found| written(&found, &placed)).ok_or(Refusal::NoPart)
     };
-    // regions are drawn anew only where something has changed
-    let own_region = (other.is_some() || was.is_none()).then(|| region(part).ok_or(Refusal::NoPart)).transpose()?;
-    let new = other.is_some_and(|o| o as usize > division.count);
-    let other_region = match other {
-        Some(o) if new || stored(o).is_some() => Some((stored(o), region(o).ok_or(Refusal::NoPart)?)),
-        _ => None,
+    let place = stored(part);
+    let was = place.map(|k| &own.breakout.parts[k]);
+    let by_points: Vec<Anchor> = subject.anchors().filter(|a| part_at(a) == Some(part)).collect();
+    // a part that was found, and that nobody has said anything of, needs no region
+    let other = other.filter(|o| *o as usize > division.count || stored(*o).is_some());
+    Ok(Meant {
+        place,
+        region: if is_changed || was.is_none() { Some(region(part)?) } else { None },
+        other: other.map(|o| Ok::<_, Refusal>((stored(o), region(o)?))).transpose()?,
+        out: was.is_some_and(|p| p.out) || !by_points.is_empty(),
+        soft: was.map_or(0.0, |p| p.soft),
+        by_points,
+    })
+}
+
+/// The other half of a part that was cut is what the whole was.
+fn entered(breakout: &mut Breakout, anchor: &Anchor, meant: Meant) -> Result<usize, Refusal> {
+    let Meant { place, region, other, by_points, out, soft } = meant;
+    let Anchor { fill, subject, .. } = *anchor;
+    let fresh = |(at, region): Kept| {
+        let name = String::new();
+        SubjectPart { fill, subject, at, region, out, name, soft: 0.0, shaped: false }
     };
-    let (own_place, soft) = (stored(part), was.map_or(0.0, |p| p.soft));
-    let parts = &mut window(sheet, piece)?.breakout;
-    parts.let_out.retain(|a| !by_points.contains(a));
-    let parts = &mut parts.parts;
-    let at = match (own_place, own_region) {
+    breakout.let_out.retain(|a| !by_points.contains(a));
+    let parts = &mut breakout.parts;
+    let place = match (place, region) {
         (Some(k), Some((at, region))) => {
             (parts[k].value.at, parts[k].value.region) = (at, region);
             k
         }
         (Some(k), None) => k,
         (None, Some(found)) => {
-            parts.push(fresh(found, is_out, false));
+            parts.push(fresh(found));
             parts.len() - 1
         }
         (None, None) => return Err(Refusal::NoPart),
     };
-    match other_region {
+    match other {
         Some((Some(k), (at, region))) => (parts[k].value.at, parts[k].value.region) = (at, region),
-        Some((None, found)) => parts.push(SubjectPart { soft, ..fresh(found, is_out, true) }),
+        Some((None, found)) => parts.push(SubjectPart { soft, shaped: true, ..fresh(found) }),
         None => {}
     }
-    Ok(at)
+    Ok(place)
 }
 
 /// A region in pixels of the photo, rounded to hundredths: as sheets keep it.
-fn written(region: &Region, placed: &PlacedMatte) -> ([f64; 2], Vec<Vec<[f64; 2]>>) {
+fn written(region: &Region, placed: &PlacedMatte) -> Kept {
     let round = |v: f64| (v * 100.0).round() / 100.0;
     let back = |p: &Point| {
         let p = placed.back(*p);

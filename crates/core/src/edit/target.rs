@@ -1,10 +1,11 @@
 //! What an edit is aimed at: a piece that may be changed, its window, and what it refers to.
 
+use crate::breakout::SubjectOf;
 use crate::check::Refusal;
 use crate::library::Library;
 use crate::outline::shown_outline;
 use crate::sheet::limits::FILLS;
-use crate::sheet::{DrawingId, Fill, PhotoId, Piece, PieceId, Sheet, Window};
+use crate::sheet::{Anchor, DrawingId, Fill, FillPaint, PhotoId, Piece, PieceId, Sheet, Window};
 use kurbo::{Rect, Shape};
 
 /// A piece that may be changed.
@@ -19,6 +20,18 @@ pub(super) fn free(sheet: &mut Sheet, id: PieceId) -> Result<&mut Piece, Refusal
 /// A window that may be changed.
 pub(super) fn window(sheet: &mut Sheet, id: PieceId) -> Result<&mut Window, Refusal> {
     free(sheet, id)?.window_mut().ok_or(Refusal::NoPart)
+}
+
+/// The subject of a photo that an anchor lies in, as it fills a window.
+pub(super) fn subject_at<'s>(sheet: &'s Sheet, piece: PieceId, anchor: &Anchor) -> Result<SubjectOf<'s>, Refusal> {
+    let window = sheet.piece(piece).and_then(|p| p.window()).ok_or(Refusal::NoPiece)?;
+    let fill = window.fill(anchor.fill).ok_or(Refusal::NoPart)?;
+    let FillPaint::Photo(photo_fill) = &fill.paint else {
+        return Err(Refusal::NoPart);
+    };
+    let photo = sheet.photos.get(&photo_fill.photo).ok_or(Refusal::NoPhoto)?;
+    let subject = photo.subject(anchor.subject).ok_or(Refusal::NoSubject)?;
+    Ok(SubjectOf { window, fill, photo_fill, photo, subject })
 }
 
 /// The bounds of what a window shows that may be changed; sheet space.

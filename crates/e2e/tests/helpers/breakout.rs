@@ -21,7 +21,7 @@ async fn bring_bar(bench: &Bench, folder: &Scratch) -> Result<()> {
     // whatever stands out in it, the file knows better
     browser.press("By its own transparency").await?;
     let exact = "return document.querySelector('[data-testid=draft]') && !document.body.innerText.includes('By its own transparency')";
-    browser.until("the file's own matte", async || (browser.script(exact).await.ok()? == true).then_some(())).await?;
+    browser.holds("the file's own matte", exact).await?;
     let kept = bench.after(async |b| b.click("//button[normalize-space(.)='Keep' and not(@disabled)]").await).await?;
     let subject = kept["sheet"]["photos"].as_object().and_then(|p| p.values().next()).context("no photo")?;
     assert_eq!(subject["subjects"][0]["hints"]["start"], "alpha");
@@ -135,7 +135,7 @@ async fn a_bar_passes_over_one_letter_and_under_the_next() -> Result<()> {
     );
     browser.drag(from, to).await?;
     let line = "return !!document.querySelector('[data-testid=reach]')";
-    browser.until("the line", async || (browser.script(line).await.ok()? == true).then_some(())).await?;
+    browser.holds("the line", line).await?;
     browser.press("Paint out").await?;
     let middle = (b[1] + b[3]) / 2.0;
     let (from, to) =
@@ -158,7 +158,7 @@ async fn type_into(browser: &Browser, label: &str, text: &str, done: &str) -> Re
     field.send_keys(Key::Control + "a").await?;
     field.send_keys(text).await?;
     field.send_keys(Key::Enter + "").await?;
-    browser.until(done, async || (browser.script(done).await.ok()? == true).then_some(())).await
+    browser.holds(done, done).await
 }
 
 #[tokio::test(flavor = "multi_thread")]
@@ -178,7 +178,7 @@ async fn a_part_is_cut_by_a_line_that_can_be_moved_and_fades() -> Result<()> {
     };
     let parts = async |out: usize, all: usize| {
         let there = count(out, all);
-        browser.until(&there, async || (browser.script(&there).await.ok()? == true).then_some(())).await
+        browser.holds(&there, &there).await
     };
     parts(1, 3).await?;
     browser.press("Cuts").await?;
@@ -194,7 +194,7 @@ async fn a_part_is_cut_by_a_line_that_can_be_moved_and_fades() -> Result<()> {
     browser.drag((at(0.5), middle), (at(0.3), middle)).await?;
     let cut =
         format!("return document.querySelector('[data-testid=part-cut]')?.getBoundingClientRect().x < {before} - 3");
-    browser.until("the cut is moved", async || (browser.script(&cut).await.ok()? == true).then_some(())).await?;
+    browser.holds("the cut is moved", &cut).await?;
     let named = "return [...document.querySelectorAll('[data-testid=overhang-out]')].some((p) => p.getAttribute('aria-label').includes('stump'))";
     type_into(browser, "Name of the part", "stump", named).await?;
     let soft = "return [...document.querySelectorAll('mask')].length > 0";

@@ -99,11 +99,11 @@ export function BreakoutBar() {
           </>
         )}
         {part && (mode.tool === 'parts' || mode.tool === 'cut') && (
-          <NameField key={`${part.anchor.x} ${part.anchor.y}`} label="Name of the part" free className="w-40" name={part.name ?? ''} onChange={(name) => changePart(part, { what: 'name', name })} />
+          <NameField key={`${part.anchor.x} ${part.anchor.y}`} label="Name of the part" free className="w-40" name={part.name ?? ''} onChange={(name) => changePart(part.anchor, { what: 'name', name })} />
         )}
         {part && mode.tool === 'cut' && (
           <div className="w-28">
-            <PlainField label="Soft edge, px" value={part.soft ?? 0} digits={0} min={0} max={4000} onChange={(width) => changePart(part, { what: 'soften', width })} />
+            <PlainField label="Soft edge, px" value={part.soft ?? 0} digits={0} min={0} max={4000} onChange={(width) => changePart(part.anchor, { what: 'soften', width })} />
           </div>
         )}
         {mode.painted.length > 0 && (mode.tool === 'out' || mode.tool === 'in') && (

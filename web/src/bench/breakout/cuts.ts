@@ -1,3 +1,4 @@
+import type { Anchor } from '../../types/Anchor'
 import type { CutView } from '../../types/CutView'
 import type { OverhangView } from '../../types/OverhangView'
 import type { PartChange } from '../../types/PartChange'
@@ -15,18 +16,17 @@ export type CutGrip = 'first' | 'last' | 'whole'
 const overhangsOf = () => viewOf(bench.get(), breakoutMode()?.piece ?? null)?.overhangs ?? []
 
 /** The part that was pressed last, as it is now; its place shifts a little when it is cut. */
-export function heldPart(overhangs: OverhangView[], held: OverhangView['anchor'] | null): OverhangView | null {
+export function heldPart(overhangs: OverhangView[], held: Anchor | null): OverhangView | null {
   if (!held) return null
   const far = (o: OverhangView) => Math.hypot(o.anchor.x - held.x, o.anchor.y - held.y)
   const own = overhangs.filter((o) => o.part === undefined && o.anchor.fill === held.fill && o.anchor.subject === held.subject)
   return own.sort((a, b) => far(a) - far(b))[0] ?? null
 }
 
-/** Cuts, softens or names a part. */
-export function changePart(part: OverhangView | CutView, change: PartChange) {
+/** Cuts, softens or names the part that an anchor lies in. */
+export function changePart(anchor: Anchor, change: PartChange) {
   const mode = breakoutMode()
-  const anchor = 'of' in part && typeof part.of === 'object' ? part.of : 'anchor' in part ? part.anchor : null
-  if (mode && anchor) tryOut([{ edit: 'change_part', piece: mode.piece, anchor, change }], { part: anchor, line: null })
+  if (mode) tryOut([{ edit: 'change_part', piece: mode.piece, anchor, change }], { part: anchor, line: null })
 }
 
 const MATRIX = /-?[\d.]+(?:e-?\d+)?/g
@@ -52,7 +52,7 @@ function partAlong([a, b]: CutLine): OverhangView | undefined {
 /** Cuts the part that a line runs through in two. */
 export function cutAlong(line: CutLine) {
   const part = partAlong(line)
-  if (part) changePart(part, { what: 'cut', along: line })
+  if (part) changePart(part.anchor, { what: 'cut', along: line })
   else amend({ line: null })
 }
 
@@ -97,4 +97,4 @@ export function dragCut(cut: CutView, grip: CutGrip, e: React.PointerEvent, loca
   })
 }
 
-export const moveCut = (cut: CutView, to: CutLine) => changePart(cut, { what: 'move_cut', from: cut.line, to })
+export const moveCut = (cut: CutView, to: CutLine) => changePart(cut.of, { what: 'move_cut', from: cut.line, to })

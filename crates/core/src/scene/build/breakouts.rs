@@ -76,8 +76,8 @@ impl Builder<'_> {
     fn faded(&mut self, fades: &[Fade], bounds: Rect, node: Node) -> Node {
         let along = |fade: &Fade| {
             // nothing at the line, half at half the width
-            let outline = stroke(fade.line.to_path(0.1), &Stroke::new(fade.width), &StrokeOpts::default(), 0.01);
-            let strip = Coverage::Inside { role: Role::PART, geometry: Geometry::path(outline) };
+            let strip = stroke(fade.line.to_path(0.1), &Stroke::new(fade.width), &StrokeOpts::default(), 0.01);
+            let strip = Coverage::Inside { role: Role::PART, geometry: Geometry::path(strip) };
             Coverage::Blurred(Box::new(strip), Length::new(fade.width / 4.0))
         };
         if fades.is_empty() {
