@@ -172,16 +172,16 @@ export function EdgeTools({ mode }: { mode: SubjectMode }) {
       </label>
       <Tool mode={mode} tool="refine" text="Along a brush" title="Paint along the edge where hair and fluff are looked for, whether or not they are elsewhere" />
       {mode.tool === 'refine' && <Width mode={mode} label="Brush, px" />}
-      <div className="w-28">
+      <div className="w-26">
         <PlainField label="Soft band, px" value={edge.band ?? usual} digits={1} min={0} max={400} onChange={(band, g) => set({ band }, g)} />
       </div>
-      <div className="w-28">
+      <div className="w-26">
         <PlainField label="Shift, px" value={edge.shift} digits={1} min={-200} max={200} onChange={(shift, g) => set({ shift }, g)} />
       </div>
-      <div className="w-28">
+      <div className="w-26">
         <PlainField label="Smoothness, px" value={edge.smooth} digits={1} min={0} max={200} onChange={(smooth, g) => set({ smooth }, g)} />
       </div>
-      <div className="w-28">
+      <div className="w-26" title="How much of the ground's colour is taken out where the edge is soft; seen once the subject is kept">
         <PlainField label="Spill out, %" value={edge.spill ?? 1} factor={100} digits={0} step={5} min={0} max={100} onChange={(spill, g) => set({ spill }, g)} />
       </div>
       {mode.hints.edge && (
