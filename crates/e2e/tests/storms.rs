@@ -97,6 +97,34 @@ async fn slow_uploads_keep_nobody_waiting() -> Result<()> {
     Ok(())
 }
 
+/// The answer to 64 MB, for somebody who listens only once all of them are sent.
+fn answer_at_the_end(port: u16, head: &str) -> Result<String> {
+    let mut line = TcpStream::connect(("127.0.0.1", port))?;
+    let length = 64 << 20;
+    write!(line, "{head}Content-Length: {length}\r\nConnection: close\r\n\r\n")?;
+    std::io::copy(&mut std::io::repeat(b' ').take(length), &mut line)?;
+    let mut answer = String::new();
+    line.read_to_string(&mut answer)?;
+    Ok(answer)
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_refusal_reaches_those_who_are_still_sending() -> Result<()> {
+    let database = Database::start()?;
+    let server = Server::start(&database, false)?;
+    let port = server.port()?;
+    for (sent, status) in [
+        // too large, from elsewhere, and for an address that is none
+        (head("POST /api/sheets", port) + "Content-Type: application/json\r\n", 422),
+        (head("POST /api/photos?name=wide.jpg", 1), 403),
+        (head("POST /api/nowhere", port), 404),
+    ] {
+        let answer = answer_at_the_end(port, &sent)?;
+        ensure!(answer.starts_with(&format!("HTTP/1.1 {status}")) && answer.contains("sentence"), "{sent} {answer}");
+    }
+    Ok(())
+}
+
 #[tokio::test]
 async fn jobs_and_requests_that_are_given_up_leave_room_for_others() -> Result<()> {
     let database = Database::start()?;

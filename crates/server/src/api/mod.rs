@@ -20,6 +20,7 @@ mod stock;
 mod subjects;
 mod tab;
 pub mod types;
+mod unread;
 mod upload;
 mod who;
 
@@ -59,6 +60,7 @@ pub(crate) fn router(app: Arc<App>, access: Arc<Access>) -> Router {
         .layer(middleware::from_fn_with_state(hall, entry::let_in))
         .layer(middleware::from_fn_with_state(Arc::clone(&access), guard::headers))
         .layer(middleware::from_fn_with_state(access, guard::same_origin))
+        .layer(middleware::from_fn(unread::read_to_the_end))
 }
 
 /// For whoever wants to be let in.
