@@ -1,7 +1,7 @@
 //! The steps from a photo to its subject, one after the other.
 
 use crate::closed_form::{FINE, Matting, closed_form};
-use crate::draft::{Draft, PULL, drawn_up};
+use crate::draft::{Draft, drawn_up};
 use crate::edge::{cleaned, shifted, without_flecks};
 use crate::foreground::foreground;
 use crate::grid::Grid;
@@ -9,6 +9,8 @@ use crate::guided::enlarge_guided;
 use crate::mixture::Rgb;
 use crate::paint::painted_again;
 use crate::regions::grown;
+use crate::see_through::SeeThrough;
+use crate::soft_edge::PULL;
 use crate::working::colours_of;
 use crate::{Cancelled, CutoutError, Hints, Saliency, Standout, Stretch, Subject, Watch, WorkingPhoto};
 use image::RgbaImage;
@@ -73,13 +75,23 @@ pub fn finish_subject(
         full_matte(&full, &working, &small, hints, (&enlarging, watch))?
     };
     let mut matte = shifted(&bare, hints.edge.shift_at(scale, working.scale()));
+    let fine = shifted(&small.edge.bare, hints.edge.shift_at(working.scale(), working.scale()));
+    let seen = SeeThrough::find(&working.fine, &fine, hints, working.scale());
+    let solid = seen.as_ref().map(|seen| {
+        let solid = matte.clone();
+        seen.lay(&full, &mut matte);
+        solid
+    });
     // each stroke is quickly painted
     let painting = Stretch { watch, from: CLEAN.0, to: CLEAN.0, what: "Painting at full size" };
     painted_again(&hints.painted, &small.sides, (&full, &working.fine), &mut matte, scale, &painting)?;
     watch.go_on()?;
 
     let cleaning = Stretch::begin(watch, CLEAN, "Cleaning the colours of the edge");
-    let front = foreground(&full, &matte, &cleaning)?;
+    let mut front = foreground(&full, &matte, &cleaning)?;
+    if let (Some(seen), Some(solid)) = (&seen, &solid) {
+        seen.colour(&full, solid, &mut front);
+    }
     drop(full);
     let subject = assemble(photo, &matte, &front, hints.edge.spill);
     watch.step(1.0, "Done");

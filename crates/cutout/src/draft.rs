@@ -1,10 +1,9 @@
 //! The matte of a subject at the working size: what every stroke is answered with.
 
-use crate::closed_form::{Matting, QUICK, closed_form};
+use crate::closed_form::QUICK;
 use crate::correct::{corrected, relearnt};
-use crate::distance::squared_depth;
 use crate::doubt::{Doubt, Doubts};
-use crate::edge::{cleaned, ramp, shifted, smoothed};
+use crate::edge::shifted;
 use crate::frame::Frame;
 use crate::grabcut::{Label, grabcut};
 use crate::grid::Grid;
@@ -12,10 +11,12 @@ use crate::guesses::{Guess, ROUNDS, guesses, weight, within};
 use crate::hints::{Hint, as_stroked};
 use crate::paint::{Sides, painted};
 use crate::regions::grown;
+use crate::see_through::SeeThrough;
 use crate::single::{Single, singles};
+use crate::soft_edge::{Edge, edged};
 use crate::spoken::{self, Before};
 use crate::trimap::trimap;
-use crate::{CutoutError, Hints, Standout, Start, Stretch, SubjectStroke, Watch, WorkingPhoto};
+use crate::{CutoutError, Hints, Standout, Start, SubjectStroke, Watch, WorkingPhoto};
 use image::GrayImage;
 
 /// Half the width of the band in which colours are parted again at the fine size, in its pixels.
@@ -23,9 +24,6 @@ const BAND: f32 = 6.0;
 /// What the steps take of the work, as shares of the whole: those of a photo of 12 megapixels.
 const COLOURS: f32 = 0.19;
 const FOLLOW: f32 = 0.26;
-const SOFT: (f32, f32) = (0.27, 0.29);
-/// Pull of the matte to the mask (see `closed_form`).
-pub(crate) const PULL: f32 = 0.002;
 /// The smallest parts that belong to a subject, as shares of its largest part: whoever draws a box around a subject means its
 /// small parts too, as the basket below a balloon; without one they are more likely something else.
 const LEAST_IN_BOX: f64 = 0.004;
@@ -55,19 +53,6 @@ pub struct Draft {
     pub(crate) sides: Sides,
     /// Its matte, with shift and paint.
     matte: Grid<f32>,
-}
-
-/// The soft edge of what was found.
-#[derive(Clone)]
-pub(crate) struct Edge {
-    /// What was found, with contours and smoothing.
-    mask: Grid<bool>,
-    /// The matte before shift and paint.
-    pub bare: Grid<f32>,
-    /// Where the bare matte is sure (0 or 1), and where it was computed (½).
-    pub band: Grid<f32>,
-    /// The matte as it was solved where hair was looked for, to go on from.
-    solved: Option<Grid<f32>>,
 }
 
 impl Draft {
@@ -105,6 +90,12 @@ impl Draft {
     /// Whether it begins with the same.
     fn begins(&self, hints: &Hints) -> bool {
         self.hints.start == hints.start && self.hints.within == hints.within
+    }
+
+    /// Whether the ground is seen through in the same places, and as much.
+    fn sees_through(&self, hints: &Hints) -> bool {
+        let of = |h: &Hints| (h.see_through.clone(), h.density, h.shadow_alone);
+        of(&self.hints) == of(hints)
     }
 
     /// Whether it has the same soft edge but for shift and paint.
@@ -159,7 +150,12 @@ pub(crate) fn drawn_up(
         None => edged(photo, &found, hints, before.map(|b| &b.edge), tolerance, watch)?,
     };
     let mut matte = shifted(&edge.bare, hints.edge.shift_at(scale, scale));
-    let same_edge = before.filter(|b| b.edged_by(hints) && b.hints.edge == hints.edge);
+    if let Some(seen) = SeeThrough::find(&photo.fine, &matte, hints, scale) {
+        seen.lay(&photo.fine, &mut matte);
+    } else if hints.shadow_alone {
+        return Err(CutoutError::NoShadow);
+    }
+    let same_edge = before.filter(|b| b.edged_by(hints) && b.hints.edge == hints.edge && b.sees_through(hints));
     let known = same_edge.filter(|b| hints.painted.starts_with(&b.hints.painted));
     let sides = match known {
         Some(before) => {
@@ -169,7 +165,7 @@ pub(crate) fn drawn_up(
         }
         None => painted(&hints.painted, &photo.fine, &mut matte, scale),
     };
-    if !hints.painted.is_empty() && matte.data.iter().all(|a| *a < 0.5) {
+    if !hints.painted.is_empty() && !hints.sees_through() && matte.data.iter().all(|a| *a < 0.5) {
         return Err(CutoutError::NothingLeft);
     }
     let by_itself = hints.within.is_none() && hints.strokes.is_empty() && !guesses.is_empty();
@@ -298,127 +294,6 @@ fn doubts(
     let others: Vec<&Grid<bool>> = guesses.iter().map(|g| &g.mask).collect();
     let stroked: Vec<usize> = (0..drawn.data.len()).filter(|i| drawn.data[*i] != Hint::Nothing).collect();
     Doubts::of((&photo.coarse, coarse, scale), &others, (&told, &stroked))
-}
-
-/// The soft edge of what was found and traced. `before` is one of an earlier draft: where it comes out the same, it is not computed again.
-fn edged(
-    photo: &WorkingPhoto,
-    found: &Grid<bool>,
-    hints: &Hints,
-    before: Option<&Edge>,
-    tolerance: f64,
-    watch: &dyn Watch,
-) -> Result<Edge, CutoutError> {
-    let (width, height, scale) = (photo.fine.width, photo.fine.height, photo.scale());
-    let traced = hints.traced(width, height, scale);
-    let joined = match &traced {
-        Some(traced) => {
-            let both = found.data.iter().zip(&traced.data);
-            Grid { width, height, data: both.map(|(f, t)| *f || *t > 0.5).collect() }
-        }
-        None => found.clone(),
-    };
-    let mask = smoothed(&joined, (hints.edge.smooth * scale) as f32);
-    said(&mask, hints)?;
-    watch.go_on()?;
-
-    let watch = &Stretch::begin(watch, SOFT, "Computing the soft edge");
-    let unsure = |matte: &Grid<f32>| matte.map(|a| if a > 0.0 && a < 1.0 { 0.5 } else { a });
-    if let Some(alpha) = photo.alpha.as_ref().filter(|_| hints.is_exact()) {
-        return Ok(Edge { mask, bare: alpha.clone(), band: unsure(alpha), solved: None });
-    }
-    let half = hints.edge.band_at(scale);
-    let closely = hints.refined(width, height, scale);
-    let even = (!hints.edge.hair).then(|| ramp(&mask, half));
-    if let (Some(even), None) = (&even, &closely) {
-        return Ok(Edge { mask, band: unsure(even), bare: even.clone(), solved: None });
-    }
-    let mut band = if even.is_some() { mask.to_f32() } else { trimap(&mask, half) };
-    if let Some(closely) = &closely {
-        band.data.iter_mut().zip(&closely.data).filter(|(_, c)| **c).for_each(|(b, _)| *b = 0.5);
-    }
-    let mut band = stroked(band, &hints.drawn(width, height, scale));
-    let prior = mask.to_f32();
-    // from a matte that is nearly the same it takes fewer rounds to the same end
-    let before = before.and_then(|b| Some((b, b.solved.as_ref().filter(|s| s.same_size(&prior))?)));
-    let start = before.map_or(&prior, |(_, solved)| solved);
-    let held = before.map(|(b, _)| unchanged((&mask, &band), b));
-    let matting = Matting { prior: &prior, pull: PULL, start, held: held.as_ref(), rounds: 600, tolerance };
-    let mut solved = closed_form(&photo.fine, &band, &matting, watch)?;
-    // where blur has led the mask astray, the edge is looked for once more around where it came out
-    let (mut near, mut is_moved) = (mask.clone(), false);
-    for _ in 0..if even.is_none() && hints.traced.is_empty() { EDGES } else { 0 } {
-        let moved = cleaned(&solved).map(|a| a > 0.5);
-        let open = band.data.iter().filter(|b| **b == 0.5).count();
-        let soft = solved.data.iter().filter(|a| SEEN_THROUGH.contains(a)).count();
-        let off = moved.data.iter().zip(&near.data).filter(|(a, b)| a != b).count();
-        if (soft as f64) < SOFTLY * open as f64 || off as f64 <= MOVED * open as f64 {
-            break;
-        }
-        band = stroked(trimap(&moved, half), &hints.drawn(width, height, scale));
-        let prior = moved.to_f32();
-        let matting = Matting { prior: &prior, start: &prior, held: None, ..matting };
-        solved = closed_form(&photo.fine, &band, &matting, watch)?;
-        near = moved;
-        is_moved = true;
-    }
-    let mut bare = cleaned(&solved);
-    let mut seen = band;
-    if let (Some(even), Some(closely)) = (&even, &closely) {
-        // elsewhere the edge is even
-        let sure = unsure(even);
-        for i in (0..bare.data.len()).filter(|i| !closely.data[*i]) {
-            (bare.data[i], seen.data[i]) = (even.data[i], sure.data[i]);
-        }
-    }
-    // what was moved is no place to go on from: strokes one by one are to give what they give at once
-    Ok(Edge { mask, bare, band: seen, solved: (!is_moved).then_some(solved) })
-}
-
-/// An edge is looked for again, so often at most, if this share of its band is seen through, as where a photo is blurred, and if this share came out
-/// on the other side of it.
-const EDGES: usize = 2;
-const SOFTLY: f64 = 0.25;
-const SEEN_THROUGH: std::ops::RangeInclusive<f32> = 0.15..=0.85;
-const MOVED: f64 = 0.06;
-
-/// Where nothing has changed since an earlier edge, nor near there: beyond this many pixels of the fine size the pull to the mask lets nothing of
-/// a change through that could be seen.
-const NEAR: usize = 32;
-
-fn unchanged((mask, band): (&Grid<bool>, &Grid<f32>), before: &Edge) -> Grid<bool> {
-    let same = |i: usize| {
-        let sure = band.data[i] != 0.5;
-        band.data[i] == before.band.data[i] && (sure || mask.data[i] == before.mask.data[i])
-    };
-    let same = Grid { width: mask.width, height: mask.height, data: (0..mask.data.len()).map(same).collect() };
-    squared_depth(&same, NEAR).map(|d| usize::from(d.unsigned_abs()) > NEAR * NEAR)
-}
-
-/// Whether a mask is a subject at all.
-fn said(mask: &Grid<bool>, hints: &Hints) -> Result<(), CutoutError> {
-    let size = mask.count() as f64 / mask.data.len() as f64;
-    let told = !hints.strokes.is_empty() || !hints.traced.is_empty() || !hints.painted.is_empty();
-    match size {
-        // paint may come yet
-        0.0 if hints.painted.iter().any(|s| s.add) => Ok(()),
-        0.0 if told || hints.start == Start::Nothing => Err(CutoutError::NothingLeft),
-        // whoever draws strokes may mean something very small, or nearly all
-        _ if told || hints.start == Start::Alpha || (0.0002..0.995).contains(&size) => Ok(()),
-        _ => Err(CutoutError::NothingFound),
-    }
-}
-
-/// A band in which strokes are sure: 1 where they keep, 0 where they drop.
-fn stroked(mut band: Grid<f32>, strokes: &Grid<Hint>) -> Grid<f32> {
-    for (value, hint) in band.data.iter_mut().zip(&strokes.data) {
-        match hint {
-            Hint::Keep => *value = 1.0,
-            Hint::Drop => *value = 0.0,
-            Hint::Nothing => {}
-        }
-    }
-    band
 }
 
 /// A mask at the coarse size with one stroke more, the last of these: the colours are learnt again from what was found so far. Strokes are

@@ -3,6 +3,7 @@
 use crate::CutoutError;
 use crate::grid::Grid;
 use crate::regions::{Connectivity, depth, distance_to, regions};
+use crate::share::{is_whole, whole};
 use imageproc::filter::gaussian_blur_f32;
 use rayon::prelude::*;
 use serde::{Deserialize, Serialize};
@@ -25,21 +26,13 @@ pub struct SubjectEdge {
     #[serde(default)]
     pub smooth: f64,
     /// How much of the ground's colour is taken out where the subject is seen through, from 0 to 1.
-    #[serde(default = "all", skip_serializing_if = "is_all")]
+    #[serde(default = "whole", skip_serializing_if = "is_whole")]
     #[ts(optional, as = "Option<f64>")]
     pub spill: f32,
 }
 
 fn yes() -> bool {
     true
-}
-
-fn all() -> f32 {
-    1.0
-}
-
-fn is_all(share: &f32) -> bool {
-    *share == 1.0
 }
 
 impl Default for SubjectEdge {

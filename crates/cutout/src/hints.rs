@@ -6,6 +6,7 @@ use crate::grid::Grid;
 use crate::paint::MatteStroke;
 use crate::regions::{Connectivity, regions, tidied, without_small};
 use crate::segment::distance;
+use crate::share::{is_whole, whole};
 use crate::{CutoutError, PhotoBox, coverage};
 use kurbo::{Affine, BezPath};
 use serde::{Deserialize, Serialize};
@@ -46,7 +47,7 @@ impl Start {
 }
 
 /// All that a subject is found by, in photo space. It is kept with the sheet and can be changed at any time.
-#[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize, TS)]
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, TS)]
 pub struct Hints {
     #[serde(default, skip_serializing_if = "Start::is_search")]
     #[ts(optional, as = "Option<Start>")]
@@ -73,6 +74,35 @@ pub struct Hints {
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     #[ts(optional, as = "Option<Vec<MatteStroke>>")]
     pub painted: Vec<MatteStroke>,
+    /// Where the ground is seen through it, beneath all paint. Later strokes lie over earlier ones.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    #[ts(optional, as = "Option<Vec<SeeThroughStroke>>")]
+    pub see_through: Vec<SeeThroughStroke>,
+    /// How much the densest places of glass and smoke cover, and how strong shadows are, from 0 to 1.
+    #[serde(default = "whole", skip_serializing_if = "is_whole")]
+    #[ts(optional, as = "Option<f64>")]
+    pub density: f32,
+    /// What is wanted is the shadow that the subject casts, without the subject.
+    #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+    #[ts(optional, as = "Option<bool>")]
+    pub shadow_alone: bool,
+}
+
+impl Default for Hints {
+    fn default() -> Self {
+        Self {
+            start: Start::default(),
+            within: None,
+            strokes: Vec::new(),
+            traced: Vec::new(),
+            edge: SubjectEdge::default(),
+            refined: Vec::new(),
+            painted: Vec::new(),
+            see_through: Vec::new(),
+            density: whole(),
+            shadow_alone: false,
+        }
+    }
 }
 
 /// A stroke over what belongs to the subject, or over what does not.
@@ -99,6 +129,19 @@ pub struct EdgeStroke {
     pub points: Vec<[f64; 2]>,
 }
 
+/// A stroke over something that the ground is seen through.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, TS)]
+pub struct SeeThroughStroke {
+    /// A shadow on the ground; else glass, smoke or whatever else lets light through.
+    #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+    #[ts(optional, as = "Option<bool>")]
+    pub shadow: bool,
+    /// Diameter in pixels of the photo.
+    pub width: f64,
+    /// Pixels of the photo.
+    pub points: Vec<[f64; 2]>,
+}
+
 /// What strokes say of a pixel.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub enum Hint {
@@ -118,6 +161,7 @@ impl Hints {
     pub fn check(&self) -> Result<(), CutoutError> {
         let strokes = self.strokes.iter().map(|s| (s.width, &s.points));
         let all = strokes.chain(self.refined.iter().map(|s| (s.width, &s.points)));
+        let all = all.chain(self.see_through.iter().map(|s| (s.width, &s.points)));
         let points: usize = all.clone().map(|(_, points)| points.len()).sum();
         if all.clone().count() > STROKES || points > STROKE_POINTS {
             return Err(CutoutError::TooManyStrokes);
@@ -134,6 +178,9 @@ impl Hints {
         }
         self.traced_paths()?;
         MatteStroke::check(&self.painted)?;
+        if !(0.0..=1.0).contains(&self.density) {
+            return Err(CutoutError::Density);
+        }
         self.edge.check()
     }
 
@@ -150,6 +197,11 @@ impl Hints {
     /// Whether a person says what belongs to the subject.
     pub(crate) fn keeps(&self) -> bool {
         self.strokes.iter().any(|s| s.keep) || !self.traced.is_empty()
+    }
+
+    /// Whether the ground is to be seen through something.
+    pub(crate) fn sees_through(&self) -> bool {
+        self.shadow_alone || !self.see_through.is_empty()
     }
 
     /// The contours in photo space.
@@ -203,7 +255,7 @@ impl SubjectStroke {
     }
 
     /// Calls `each` with the index of every pixel beneath the stroke on such a grid; with some of them more than once.
-    fn over(&self, width: usize, height: usize, scale: f64, mut each: impl FnMut(usize)) {
+    pub(crate) fn over(&self, width: usize, height: usize, scale: f64, mut each: impl FnMut(usize)) {
         let radius = (self.width / 2.0 * scale).max(0.5);
         let ends = self.points.iter().zip(self.points.iter().skip(1).chain(self.points.last()));
         for (a, b) in ends {

@@ -19,6 +19,7 @@ mod foreground;
 mod frame;
 mod grabcut;
 pub mod grid;
+mod ground;
 mod guesses;
 mod guided;
 mod hints;
@@ -29,8 +30,12 @@ mod overlap;
 mod paint;
 pub mod regions;
 mod runs;
+mod see_through;
 mod segment;
+mod shadow;
+mod share;
 mod single;
+mod soft_edge;
 mod spoken;
 mod standout;
 pub mod steps;
@@ -43,7 +48,7 @@ pub use doubt::Doubt;
 pub use draft::{Draft, draft};
 pub use edge::{SubjectEdge, smoothed};
 pub use guesses::Guess;
-pub use hints::{EdgeStroke, Hint, Hints, Start, SubjectStroke};
+pub use hints::{EdgeStroke, Hint, Hints, SeeThroughStroke, Start, SubjectStroke};
 pub use overlap::iou;
 pub use paint::MatteStroke;
 pub use single::Single;
@@ -156,6 +161,10 @@ pub enum CutoutError {
     TooManyContours,
     #[error("An edge is up to 1000 pixels wide, and is shifted and smoothed by as much.")]
     Edge,
+    #[error("No shadow on the ground stands out by itself. Paint over it.")]
+    NoShadow,
+    #[error("What is seen through covers the ground by 0 to 100 %.")]
+    Density,
     #[error("This photo is opaque everywhere, so it does not say by itself what is in front.")]
     Opaque,
     #[error("This photo is transparent everywhere: nothing in it can be seen.")]

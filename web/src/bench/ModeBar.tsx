@@ -24,8 +24,8 @@ export function ModeBar({ title, sentence, alarm, aside, canKeep, onKeep, onDrop
     return () => window.removeEventListener('keydown', key)
   }, [canKeep, onKeep, onDrop])
   return (
-    <section aria-label={`${title} mode`} className="flex min-h-[104px] items-center gap-6 border-t-2 border-ink bg-leaf px-6 py-4">
-      <div className="w-[300px] shrink-0">
+    <section aria-label={`${title} mode`} className="flex min-h-[104px] items-center gap-4 border-t-2 border-ink bg-leaf px-5 py-4">
+      <div className={`shrink-0 ${aside ? 'w-[320px]' : 'w-[300px]'}`}>
         <h2 className="font-serif text-xl leading-tight font-semibold">{title}</h2>
         <p role={alarm ? 'alert' : 'status'} className={`text-[14px] leading-snug ${alarm ? 'font-medium text-rose' : 'text-ink-soft'}`}>
           {sentence}

@@ -47,7 +47,7 @@ export interface SubjectMode {
   asking: boolean
   /** Why the last step gave nothing. */
   problem: string | null
-  panel: 'find' | 'paint' | 'edge'
+  panel: 'find' | 'paint' | 'edge' | 'through'
   /** What a drag over the photo draws. */
   tool: SubjectTool | null
   /** Diameter of strokes and of the brush, in pixels of the photo. */
@@ -66,7 +66,7 @@ export interface SubjectMode {
   seen: SeenAs
 }
 
-export type SubjectTool = 'box' | 'keep' | 'drop' | 'add' | 'take' | 'refine'
+export type SubjectTool = 'box' | 'keep' | 'drop' | 'add' | 'take' | 'refine' | 'film' | 'shadow'
 
 /** How what was found is looked at. */
 export type SeenAs = 'photo' | 'matte' | 'black' | 'white' | 'sheet' | 'rest'

@@ -2,6 +2,7 @@
 import type { EdgeStroke } from "./EdgeStroke";
 import type { MatteStroke } from "./MatteStroke";
 import type { PhotoBox } from "./PhotoBox";
+import type { SeeThroughStroke } from "./SeeThroughStroke";
 import type { Start } from "./Start";
 import type { SubjectEdge } from "./SubjectEdge";
 import type { SubjectStroke } from "./SubjectStroke";
@@ -29,4 +30,16 @@ refined?: Array<EdgeStroke>,
 /**
  * Paint on the matte itself, over all else.
  */
-painted?: Array<MatteStroke>, };
+painted?: Array<MatteStroke>, 
+/**
+ * Where the ground is seen through it, beneath all paint. Later strokes lie over earlier ones.
+ */
+see_through?: Array<SeeThroughStroke>, 
+/**
+ * How much the densest places of glass and smoke cover, and how strong shadows are, from 0 to 1.
+ */
+density?: number, 
+/**
+ * What is wanted is the shadow that the subject casts, without the subject.
+ */
+shadow_alone?: boolean, };

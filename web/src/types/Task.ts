@@ -4,6 +4,7 @@ import type { FileKind } from "./FileKind";
 import type { MatteStroke } from "./MatteStroke";
 import type { PhotoBox } from "./PhotoBox";
 import type { PhotoId } from "./PhotoId";
+import type { SeeThroughStroke } from "./SeeThroughStroke";
 import type { Start } from "./Start";
 import type { SubjectEdge } from "./SubjectEdge";
 import type { SubjectStroke } from "./SubjectStroke";
@@ -31,7 +32,19 @@ refined?: Array<EdgeStroke>,
 /**
  * Paint on the matte itself, over all else.
  */
-painted?: Array<MatteStroke>, } | { "task": "deliver", kind: FileKind, ppi: number, 
+painted?: Array<MatteStroke>, 
+/**
+ * Where the ground is seen through it, beneath all paint. Later strokes lie over earlier ones.
+ */
+see_through?: Array<SeeThroughStroke>, 
+/**
+ * How much the densest places of glass and smoke cover, and how strong shadows are, from 0 to 1.
+ */
+density?: number, 
+/**
+ * What is wanted is the shadow that the subject casts, without the subject.
+ */
+shadow_alone?: boolean, } | { "task": "deliver", kind: FileKind, ppi: number, 
 /**
  * With the sheet's bleed on all sides.
  */

@@ -76,7 +76,7 @@ impl WindowBreakout {
                     let Some(photo) = sheet.photos.get(&photo_fill.photo) else {
                         continue;
                     };
-                    for subject in &photo.subjects {
+                    for subject in photo.drawn_subjects() {
                         let joint = all.joints.of_photo(sheet, piece, window, photo_fill);
                         let subject = SubjectOf { window, fill, photo_fill, photo, subject };
                         if !subject.lets_out() {

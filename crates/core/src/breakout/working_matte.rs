@@ -12,6 +12,7 @@ pub(super) const WORKING: usize = 700;
 /// A matte at working size, with its scale to the photo.
 #[derive(Debug, Clone)]
 pub struct WorkingMatte {
+    /// Coverage. Of what is seen through everywhere, as a shadow is, it is what there is of it: its densest places are whole.
     pub alpha: Grid<f32>,
     /// Working pixels for one of the photo, along x and y.
     pub scale: (f64, f64),
@@ -25,7 +26,7 @@ impl WorkingMatte {
         let (w, h) = (matte.width() as usize, matte.height() as usize);
         let scale = (WORKING as f64 / w.max(h) as f64).min(1.0);
         let side = |v: usize| ((v as f64 * scale).round() as usize).max(1);
-        let alpha = Grid::from_gray(matte).resized(side(w), side(h));
+        let alpha = with_dense_places(Grid::from_gray(matte).resized(side(w), side(h)));
         let scale = (alpha.width as f64 / w as f64, alpha.height as f64 / h as f64);
         Self { alpha, scale, ends: None }
     }
@@ -77,5 +78,48 @@ impl WorkingMatte {
 
     pub(super) fn photo_to_working(&self) -> Affine {
         Affine::scale_non_uniform(self.scale.0, self.scale.1)
+    }
+}
+
+/// Coverage that is no trace.
+const THERE: f32 = 0.1;
+/// What is seen through everywhere has solid places of at most this share.
+const SOLID: f64 = 0.1;
+/// The share of its pixels that count as its densest places.
+const DENSEST: f64 = 0.3;
+
+/// A matte that is solid somewhere, where it is not by itself: parts are told by what is solid.
+fn with_dense_places(alpha: Grid<f32>) -> Grid<f32> {
+    let mut there: Vec<f32> = alpha.data.iter().copied().filter(|a| *a > THERE).collect();
+    let solid = there.iter().filter(|a| **a > 0.5).count();
+    if there.is_empty() || solid as f64 > SOLID * there.len() as f64 {
+        return alpha;
+    }
+    let at = ((there.len() - 1) as f64 * (1.0 - DENSEST)) as usize;
+    let (_, dense, _) = there.select_nth_unstable_by(at, f32::total_cmp);
+    let dense = *dense;
+    alpha.map(|a| (a / dense).min(1.0))
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use image::Luma;
+
+    #[test]
+    fn a_shadow_has_solid_places_and_hair_stays_fine() {
+        let shadow = GrayImage::from_fn(200, 100, |x, _| Luma([if x < 60 { 80 } else { 0 }]));
+        let matte = WorkingMatte::new(&shadow);
+        assert_eq!(matte.bounds(), Some(Rect::new(0.0, 0.0, 60.0, 100.0)));
+        let hairy = GrayImage::from_fn(200, 100, |x, _| {
+            Luma([if x < 60 {
+                255
+            } else if x < 120 {
+                80
+            } else {
+                0
+            }])
+        });
+        assert_eq!(WorkingMatte::new(&hairy).alpha.at(100, 50), 80.0 / 255.0);
     }
 }

@@ -58,7 +58,20 @@ impl From<Kept> for Photo {
 /// What the first subject of a photo is called until it has a name.
 pub const FIRST: &str = "Subject";
 
+impl PhotoSubject {
+    /// Whether it is the shadow of something on the ground.
+    pub fn is_shadow(&self) -> bool {
+        self.hints.shadow_alone
+    }
+}
+
 impl Photo {
+    /// The subjects in the order in which they are drawn: shadows lie beneath all else.
+    pub fn drawn_subjects(&self) -> impl Iterator<Item = &PhotoSubject> {
+        let of = |shadow: bool| self.subjects.iter().filter(move |s| s.is_shadow() == shadow);
+        of(true).chain(of(false))
+    }
+
     /// A photo in which nothing was looked for yet.
     pub fn new(name: impl Into<String>, width: u32, height: u32) -> Self {
         Self { name: name.into(), width, height, subjects: Vec::new() }

@@ -1,6 +1,7 @@
 //! What the program offers: places for a photo, inks from it, photos and drawings by others.
 
 mod breakout;
+mod see_through;
 mod subject;
 
 use anyhow::{Context, Result, ensure};

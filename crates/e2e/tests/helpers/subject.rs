@@ -7,13 +7,18 @@ use serde_json::Value;
 use thirtyfour::prelude::*;
 
 /// The only photo of a sheet.
-fn photo(bench: &Value) -> &Value {
+pub(super) fn photo(bench: &Value) -> &Value {
     bench["sheet"]["photos"].as_object().and_then(|p| p.values().next()).unwrap_or(&Value::Null)
 }
 
-/// How opaque the subject is at a share of the photo's width and height.
+/// How opaque the first subject is at a share of the photo's width and height.
 async fn alpha(bench: &Bench, sheet: &Value, x: f64, y: f64) -> Result<u8> {
-    let subject = photo(sheet)["subjects"][0]["matte"].as_str().context("no subject")?.to_owned();
+    alpha_of(bench, sheet, 0, (x, y)).await
+}
+
+/// How opaque one of the subjects is there.
+pub(super) async fn alpha_of(bench: &Bench, sheet: &Value, which: usize, (x, y): (f64, f64)) -> Result<u8> {
+    let subject = photo(sheet)["subjects"][which]["matte"].as_str().context("no subject")?.to_owned();
     let level = &sheet["scene"]["pieces"][0]["photos"][0]["sides"][0];
     let (_, _, bytes) = bench.server.bytes(&format!("/api/subjects/{subject}/levels/{level}")).await?;
     let picture = image::load_from_memory(&bytes).with_context(|| level.to_string())?.into_rgba8();
@@ -28,7 +33,7 @@ async fn stroke(bench: &Bench, from: (f64, f64), to: (f64, f64)) -> Result<()> {
 }
 
 /// From shares of the photo's width and height to pixels of the window.
-async fn on_photo(bench: &Bench) -> Result<impl Fn((f64, f64)) -> (i64, i64) + use<>> {
+pub(super) async fn on_photo(bench: &Bench) -> Result<impl Fn((f64, f64)) -> (i64, i64) + use<>> {
     // what hides the sheet beneath the photo is as large as the photo
     let [x, y, w, h] = rect(&bench.browser, "[data-testid=scene] > g:last-of-type > g > image").await?;
     Ok(move |p: (f64, f64)| ((x + p.0 * w) as i64, (y + p.1 * h) as i64))
@@ -38,7 +43,7 @@ async fn on_photo(bench: &Bench) -> Result<impl Fn((f64, f64)) -> (i64, i64) + u
 const SHOWN: &str = "return document.querySelector('[data-testid=draft]')?.href.baseVal ?? null";
 
 /// Does something and waits until another matte is shown.
-async fn another(bench: &Bench, act: impl AsyncFnOnce(&Browser) -> Result<()>) -> Result<()> {
+pub(super) async fn another(bench: &Bench, act: impl AsyncFnOnce(&Browser) -> Result<()>) -> Result<()> {
     let browser = &bench.browser;
     let before = browser.script(SHOWN).await?;
     act(browser).await?;
@@ -49,7 +54,7 @@ async fn another(bench: &Bench, act: impl AsyncFnOnce(&Browser) -> Result<()>) -
     browser.until("another matte", other).await
 }
 
-async fn keep(bench: &Bench) -> Result<Value> {
+pub(super) async fn keep(bench: &Bench) -> Result<Value> {
     bench.after(async |b| b.click("//button[normalize-space(.)='Keep' and not(@disabled)]").await).await
 }
 

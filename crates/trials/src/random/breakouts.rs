@@ -3,7 +3,9 @@
 use super::{fill, form, number, photo, piece, words};
 use image::{GrayImage, Luma};
 use inky_core::breakout::WorkingMatte;
-use inky_core::cutout::{EdgeStroke, Hints, MatteStroke, PhotoBox, Start, SubjectEdge, SubjectStroke};
+use inky_core::cutout::{
+    EdgeStroke, Hints, MatteStroke, PhotoBox, SeeThroughStroke, Start, SubjectEdge, SubjectStroke,
+};
 use inky_core::edit::{Edit, OpeningChange, PartChange};
 use inky_core::sheet::{Anchor, BreakoutStroke, OpenSide, PhotoSubject, ReachLine, Side};
 use proptest::prelude::*;
@@ -53,15 +55,21 @@ pub fn hints(width: f64, height: f64) -> BoxedStrategy<Hints> {
     });
     let strokes = prop::collection::vec(stroke(width, height), 0..5);
     let refined = stroke(width, height).prop_map(|s| EdgeStroke { width: s.width, points: s.points });
+    let see_through = (any::<bool>(), stroke(width, height)).prop_map(|(shadow, s)| SeeThroughStroke {
+        shadow,
+        width: s.width,
+        points: s.points,
+    });
     let said = (
         prop::option::of(within),
         prop::option::of(traced),
         edge,
         prop::option::of(painted),
         prop::option::of(refined),
+        prop::option::of(see_through),
     );
     (start, strokes, said)
-        .prop_map(|(start, strokes, (within, traced, edge, painted, refined))| Hints {
+        .prop_map(|(start, strokes, (within, traced, edge, painted, refined, see_through))| Hints {
             start,
             within,
             strokes,
@@ -69,6 +77,8 @@ pub fn hints(width: f64, height: f64) -> BoxedStrategy<Hints> {
             edge,
             painted: painted.into_iter().collect(),
             refined: refined.into_iter().collect(),
+            see_through: see_through.into_iter().collect(),
+            ..Hints::default()
         })
         .boxed()
 }

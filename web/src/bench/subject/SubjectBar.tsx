@@ -3,7 +3,7 @@ import { isOnControl } from '../../parts/focus'
 import { cancel, isOpen, useFollowed, useJob } from '../jobs'
 import { ModeBar } from '../ModeBar'
 import { useBench, type SubjectMode } from '../store'
-import { EdgeTools, FindTools, LastBack, OtherWays, PaintTools } from './SubjectTools'
+import { EdgeTools, FindTools, LastBack, OtherWays, PaintTools, ThroughTools } from './SubjectTools'
 import { amend, changeSubject, finish, keepSubject, leave, nameSubject, removeSubject, stepBack, stopLooking, useSubjects } from './finding'
 import { hintByKey } from './hints'
 
@@ -11,12 +11,17 @@ const PANELS = [
   ['find', 'Find', 'keep'],
   ['paint', 'Paint', 'add'],
   ['edge', 'Edge', null],
+  ['through', 'See-through', 'film'],
 ] as const
 
 /** What to do now, in a sentence. */
 function sentenceFor(mode: SubjectMode): string {
   if (mode.asking) return 'Looking at the photo …'
   if (mode.tool === 'refine') return 'Paint along the edge where single hairs are to be found. Arrows and Space paint too.'
+  if (mode.tool === 'film') return 'Paint over glass or smoke, and a little beyond it. Arrows and Space paint too.'
+  if (mode.tool === 'shadow' && mode.hints.shadow_alone && mode.draft) return 'Keep the shadow, or paint over what is missing of it, and a little beyond.'
+  if (mode.tool === 'shadow') return 'Paint over a shadow on the ground, and a little beyond it. Arrows and Space paint too.'
+  if (mode.panel === 'through') return 'What the ground is seen through. Choose what it is, and paint over it.'
   if (mode.panel === 'edge') return 'How the edge of the subject is to be. All of it can be changed later.'
   if (mode.panel === 'paint') {
     return mode.tool === 'take'
@@ -92,9 +97,9 @@ export function SubjectBar() {
                   key={panel}
                   role="tab"
                   aria-selected={mode.panel === panel}
-                  disabled={panel !== 'find' && mode.draft === null && mode.kept === null}
-                  className={`border-b-2 px-3 py-0.5 font-serif text-[16px] disabled:opacity-40 ${mode.panel === panel ? 'border-rose font-semibold' : 'border-edge hover:border-ink'}`}
-                  onClick={() => amend({ panel, tool, cursor: null, stroke: null, paint: null, box: null })}
+                  disabled={(panel === 'paint' || panel === 'edge') && mode.draft === null && mode.kept === null}
+                  className={`border-b-2 px-2.5 py-0.5 font-serif text-[16px] disabled:opacity-40 ${mode.panel === panel ? 'border-rose font-semibold' : 'border-edge hover:border-ink'}`}
+                  onClick={() => amend({ panel, tool: panel === 'through' && mode.hints.shadow_alone ? 'shadow' : tool, cursor: null, stroke: null, paint: null, box: null })}
                 >
                   {text}
                 </button>
@@ -106,6 +111,7 @@ export function SubjectBar() {
             {mode.panel === 'find' && <LastBack mode={mode} what="strokes" label="Last stroke back" />}
             {mode.panel === 'find' && <LastBack mode={mode} what="traced" label="Last contour back" />}
             {mode.panel === 'edge' && <LastBack mode={mode} what="refined" label="Last brush back" />}
+            {mode.panel === 'through' && <LastBack mode={mode} what="see_through" label="Last brush back" />}
             {mode.panel === 'paint' && <LastBack mode={mode} what="painted" label="Last paint back" />}
             {mode.panel === 'find' && <OtherWays mode={mode} />}
             <span className="grow" />
@@ -115,6 +121,7 @@ export function SubjectBar() {
             {mode.panel === 'find' && <FindTools mode={mode} />}
             {mode.panel === 'paint' && <PaintTools mode={mode} />}
             {mode.panel === 'edge' && <EdgeTools mode={mode} />}
+            {mode.panel === 'through' && <ThroughTools mode={mode} />}
           </div>
         </div>
       )}
@@ -132,7 +139,7 @@ function Which({ mode, all }: { mode: SubjectMode; all: { key: number; name: str
       {all.length + (fresh ? 1 : 0) > 1 && (
         <select
           aria-label="Which subject of the photo"
-          className="field w-24 text-[14px]"
+          className="field w-20 text-[14px]"
           value={mode.key}
           disabled={unkept}
           title={unkept ? 'Keep this one or step back first' : undefined}
@@ -148,7 +155,7 @@ function Which({ mode, all }: { mode: SubjectMode; all: { key: number; name: str
       )}
       <input
         aria-label="Name of the subject"
-        className="field w-24 text-[14px]"
+        className="field w-20 text-[14px]"
         key={mode.key}
         defaultValue={mode.name}
         maxLength={120}
@@ -160,7 +167,7 @@ function Which({ mode, all }: { mode: SubjectMode; all: { key: number; name: str
       />
       {!fresh && (
         <>
-          <button className="plain px-1.5" disabled={unkept} title="Another subject of the same photo" onClick={() => changeSubject(null)}>
+          <button className="plain px-1.5 whitespace-nowrap" disabled={unkept} title="Another subject of the same photo" onClick={() => changeSubject(null)}>
             + Another
           </button>
           <button className="plain px-1.5" disabled={unkept} onClick={() => void removeSubject()}>
@@ -186,7 +193,7 @@ function Seen({ mode }: { mode: SubjectMode }) {
     <label className="tag flex items-center gap-2">
       Seen
       <select
-        className="field w-44 text-[14px]"
+        className="field w-36 text-[14px]"
         value={mode.seen}
         onChange={(e) => amend({ seen: SEEN.find(([value]) => value === e.target.value)?.[0] ?? 'photo' })}
         onKeyDown={(e) => e.stopPropagation()}

@@ -117,7 +117,7 @@ export function SubjectOverlay({ mode }: { mode: SubjectMode }) {
         {seen !== 'rest' && seen !== 'matte' && found && (
           // until it is kept, the colours of its edge are those of the photo
           <g data-testid="subject" mask={mode.draft ? 'url(#subject-shape)' : undefined}>
-            {mode.draft ? photo : cutout && <image href={cutout} {...frame} />}
+            {mode.draft ? (mode.hints.shadow_alone ? <rect {...area} /> : photo) : cutout && <image href={cutout} {...frame} />}
           </g>
         )}
         {mode.panel === 'find' && mode.draft && <Wash draft={mode.draft} at={mode.doubt} frame={frame} hair={hair} />}
@@ -125,6 +125,7 @@ export function SubjectOverlay({ mode }: { mode: SubjectMode }) {
         {mode.panel === 'find' &&
           mode.hints.traced?.map((d, k) => <path key={k} d={d} fill="none" stroke="var(--color-sea)" strokeWidth={2} vectorEffect="non-scaling-stroke" />)}
         {mode.panel === 'edge' && mode.tool === 'refine' && <Strokes strokes={(mode.hints.refined ?? []).map((r) => ({ ...r, keep: true }))} opacity={0.25} />}
+        {mode.panel === 'through' && mode.tool && <Strokes strokes={(mode.hints.see_through ?? []).map((t) => ({ width: t.width, points: t.points, keep: true }))} opacity={0.12} />}
         {mode.stroke && <Strokes strokes={[mode.stroke]} opacity={0.6} />}
         {mode.paint && <Paint paint={mode.paint} />}
         {box && mode.panel === 'find' && <rect {...box} fill="none" stroke="var(--color-sea)" strokeWidth={2} strokeDasharray="7 5" vectorEffect="non-scaling-stroke" />}

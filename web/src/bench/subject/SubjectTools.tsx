@@ -6,7 +6,7 @@ import type { SubjectMode, SubjectTool } from '../store'
 import { smallPictureOf } from '../pictures'
 import { enterSubjectTrace } from '../TraceMode'
 import { Doubts } from './Doubts'
-import { amend, ask, photoOf, toSheetOf } from './finding'
+import { addShadow, amend, ask, photoOf, toSheetOf } from './finding'
 
 function Tool({ mode, tool, text, title }: { mode: SubjectMode; tool: SubjectTool; text: string; title: string }) {
   const on = mode.tool === tool
@@ -117,7 +117,7 @@ export function OtherWays({ mode }: { mode: SubjectMode }) {
 }
 
 /** Takes the last of what was drawn away, also of what was kept long ago. */
-export function LastBack({ mode, what, label }: { mode: SubjectMode; what: 'strokes' | 'traced' | 'painted' | 'refined'; label: string }) {
+export function LastBack({ mode, what, label }: { mode: SubjectMode; what: 'strokes' | 'traced' | 'painted' | 'refined' | 'see_through'; label: string }) {
   const all = mode.hints[what]
   if (!all || all.length === 0) return null
   return (
@@ -142,6 +142,41 @@ export function PaintTools({ mode }: { mode: SubjectMode }) {
         <input type="checkbox" className="h-4 w-4 accent-ink" checked={mode.inside} onChange={(e) => amend({ inside: e.target.checked })} />
         Inside the subject only
       </label>
+    </>
+  )
+}
+
+export function ThroughTools({ mode }: { mode: SubjectMode }) {
+  const alone = mode.hints.shadow_alone ?? false
+  return (
+    <>
+      <div className="flex gap-1" role="group" aria-label="What the ground is seen through">
+        {!alone && <Tool mode={mode} tool="film" text="Glass, smoke" title="Paint over it and a little beyond: how much of the ground it covers is told from the ground around it" />}
+        <Tool mode={mode} tool="shadow" text="Shadow" title="Paint over a shadow on the ground and a little beyond: what is darker than the ground around it becomes black that is seen through" />
+      </div>
+      {(mode.tool === 'film' || mode.tool === 'shadow') && <Width mode={mode} label="Brush, px" />}
+      <div className="w-26" title={alone ? 'How strong the shadow is, beside what it is in the photo' : 'How much the densest places of glass and smoke cover, and how strong shadows are'}>
+        <PlainField
+          label={alone ? 'Strength, %' : 'Density, %'}
+          value={mode.hints.density ?? 1}
+          factor={100}
+          digits={0}
+          step={5}
+          min={0}
+          max={100}
+          onChange={(density, gesture) => void ask({ ...mode.hints, density }, gesture)}
+        />
+      </div>
+      {!alone && mode.kept && (
+        <button
+          className="outlined"
+          disabled={mode.past.length > 0}
+          title={mode.past.length > 0 ? 'Keep this one or step back first' : 'The shadow that it casts, as one more subject of the photo: it comes along where you let it out'}
+          onClick={addShadow}
+        >
+          Its shadow, apart
+        </button>
+      )}
     </>
   )
 }

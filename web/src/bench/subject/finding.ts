@@ -83,6 +83,16 @@ export function changeSubject(key: number | null) {
   })
 }
 
+/** Goes over to the shadow of the subject: found by the same, kept apart from it. */
+export function addShadow() {
+  const mode = subjectMode()
+  const known = bench.get().bench?.sheet.photos[mode?.photo ?? '']?.subjects?.find((s) => s.key === mode?.key)
+  if (!mode || !known) return
+  changeSubject(null)
+  amend({ name: known.name === 'Subject' ? 'Shadow' : `Shadow of ${known.name}`.slice(0, 120), panel: 'through', tool: 'shadow' })
+  void ask({ ...known.hints, shadow_alone: true }, crypto.randomUUID())
+}
+
 export function subjectMode(): SubjectMode | null {
   const mode = bench.get().mode
   return mode?.kind === 'subject' ? mode : null
@@ -142,6 +152,7 @@ async function look() {
     if (problem === null) say(sentenceOf(error))
     // what led nowhere is taken back; with nothing found at all, a box is what helps
     if (now?.draft || now?.kept) amend({ asking: false, problem, ...(before ? { hints: before.hints, past: now.past.slice(0, -1) } : {}) })
+    else if (mode.hints.shadow_alone) amend({ asking: false, problem })
     else amend({ asking: false, problem, tool: 'box', panel: 'find', ...(before ? { hints: before.hints, past: now?.past.slice(0, -1) ?? [] } : {}) })
   }
 }

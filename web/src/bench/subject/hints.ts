@@ -4,7 +4,7 @@ import { wayOf } from '../keyMove'
 import { map, undone } from '../matrix'
 import { follow, followStroke } from '../pointer'
 import type { Point } from '../similarity'
-import type { SubjectMode } from '../store'
+import type { SubjectMode, SubjectTool } from '../store'
 import { amend, ask, photoOf, subjectMode, toSheetOf } from './finding'
 
 type Place = (e: { clientX: number; clientY: number }) => Point
@@ -18,8 +18,12 @@ export function startHint(e: React.PointerEvent, locate: Place) {
   amend({ cursor: null })
   const at: Place = (m) => map(back, locate(m))
   if (mode.tool === 'box') startBox(at(e), at)
-  else if (mode.tool === 'keep' || mode.tool === 'drop' || mode.tool === 'refine') startStroke(mode, at(e), at)
-  else startPaint(mode, e, at)
+  else if (isPaint(mode.tool)) startPaint(mode, e, at)
+  else startStroke(mode, at(e), at)
+}
+
+function isPaint(tool: SubjectTool) {
+  return tool === 'add' || tool === 'take'
 }
 
 export function boxOf(a: Point, b: Point) {
@@ -50,11 +54,18 @@ function startStroke(mode: SubjectMode, start: Point, at: Place) {
   followStroke(stroke, at, (stroke) => amend({ stroke }), (stroke) => takeDrawn(mode, stroke))
 }
 
-/** What was drawn is a stroke over the subject or beside it, or one along its edge. */
+/** What was drawn is a stroke over the subject or beside it, one along its edge, or one over what is seen through. */
 function takeDrawn({ tool }: SubjectMode, stroke: SubjectStroke) {
   const mode = subjectMode()
-  if (tool !== 'refine') void takeStrokes([stroke])
-  else if (mode) void ask({ ...mode.hints, refined: [...(mode.hints.refined ?? []), { width: stroke.width, points: stroke.points }] }, crypto.randomUUID())
+  const { width, points } = stroke
+  if (!mode) return
+  if (tool === 'refine') void ask({ ...mode.hints, refined: [...(mode.hints.refined ?? []), { width, points }] }, crypto.randomUUID())
+  else if (tool === 'film' || tool === 'shadow') {
+    // where nothing was found yet, this is all of it
+    const nothing = mode.draft === null && mode.kept === null && !mode.hints.shadow_alone
+    const through = { ...(tool === 'shadow' ? { shadow: true } : {}), width, points }
+    void ask({ ...mode.hints, ...(nothing ? { start: 'nothing' as const } : {}), see_through: [...(mode.hints.see_through ?? []), through] }, crypto.randomUUID())
+  } else void takeStrokes([stroke])
 }
 
 export async function takeStrokes(more: SubjectStroke[]) {
@@ -113,8 +124,8 @@ export function hintByKey(e: KeyboardEvent): boolean {
   else if (mode.paint) takePaint(mode.paint)
   else if (mode.box) lookIn(mode, opposite(mode, at), at)
   else if (mode.tool === 'box') amend({ cursor: at, box: boxOf(at, at) })
-  else if (mode.tool === 'keep' || mode.tool === 'drop' || mode.tool === 'refine') amend({ cursor: at, stroke: { keep: mode.tool !== 'drop', width: mode.width, points: [[...at]] } })
-  else amend({ cursor: at, paint: { ...newPaint(mode), points: [[...at, 1]] } })
+  else if (isPaint(mode.tool)) amend({ cursor: at, paint: { ...newPaint(mode), points: [[...at, 1]] } })
+  else amend({ cursor: at, stroke: { keep: mode.tool !== 'drop', width: mode.width, points: [[...at]] } })
   return true
 }
 

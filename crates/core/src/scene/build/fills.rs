@@ -39,7 +39,7 @@ impl Builder<'_> {
         let photo = self.sheet.photos.get(&photo_fill.photo)?;
         let role = role_of(fill);
         if photo_fill.alone && !photo.subjects.is_empty() {
-            let cutouts = photo.subjects.iter().filter_map(|s| cutout(photo_fill, photo, s.key, tone));
+            let cutouts = photo.drawn_subjects().filter_map(|s| cutout(photo_fill, photo, s.key, tone));
             let cutouts: Vec<Node> = cutouts.map(Node::from).collect();
             return Some(Group { role, ..Group::of(cutouts) }.into());
         }
