@@ -206,7 +206,7 @@ fn found_mask(
         _ if !standout.anything && !hints.keeps() => Err(CutoutError::NothingFound),
         _ => {
             watch.step(COLOURS, "Parting subject and background by colour");
-            let least = if hints.within.is_some() { LEAST_IN_BOX } else { LEAST_FOUND };
+            let least = if standout.boxed { LEAST_IN_BOX } else { LEAST_FOUND };
             // every stroke goes on with what the strokes before it gave
             let known = before.filter(|b| b.begins(hints) && hints.strokes.starts_with(&b.hints.strokes));
             let (mut coarse, mut fine, mut given, guesses) = match known {

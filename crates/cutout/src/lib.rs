@@ -22,6 +22,7 @@ pub mod grid;
 mod ground;
 mod guesses;
 mod guided;
+mod hanging;
 mod hints;
 mod laplacian;
 mod max_flow;

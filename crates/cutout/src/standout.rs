@@ -2,8 +2,9 @@
 
 use crate::frame::Frame;
 use crate::grid::Grid;
+use crate::hanging::frame_with_hanging;
 use crate::regions::tidied;
-use crate::working::{COARSE, coarse_size};
+use crate::working::{COARSE, coarse_size, colours_of, scaled};
 use crate::{CutoutError, PhotoBox, Saliency, Stretch, Watch, WorkingPhoto};
 use image::RgbaImage;
 
@@ -41,11 +42,11 @@ impl Standout {
             let frame = Frame::of_box(within, photo)?;
             return Ok(Self { map: looks.in_box(frame)?, frame, boxed: true, anything: true });
         }
-        let found = looks.anywhere()?;
-        Ok(match found {
-            Some((map, frame)) => Self { map, frame, boxed: false, anything: true },
-            None => Self::nothing(photo),
-        })
+        let Some((map, found)) = looks.anywhere()? else { return Ok(Self::nothing(photo)) };
+        if let Some(frame) = looks.with_hanging(&map) {
+            return Ok(Self { map: looks.in_box(frame)?, frame, boxed: true, anything: true });
+        }
+        Ok(Self { map, frame: found, boxed: false, anything: true })
     }
 
     /// Nothing stands out.
@@ -116,6 +117,14 @@ impl Looks<'_> {
         Ok(Grid::from_fn(map.width, map.height, |x, y| {
             if strip.holds(x, y) { map.at(x, y).max(closer.at(x, y)) } else { map.at(x, y) }
         }))
+    }
+
+    /// The frame around what stands out and what hangs on it, where something does.
+    fn with_hanging(&self, map: &Grid<f32>) -> Option<Frame> {
+        let colours = colours_of(&scaled(self.photo, COARSE));
+        let subject = tidied(&map.map(|s| s > 0.5), LEAST);
+        let frame = frame_with_hanging(&colours, &subject)?;
+        Some(frame.scaled(f64::from(self.photo.width()) / map.width as f64).padded(0.02, self.photo))
     }
 
     /// Looks at the whole photo, then closer at what stood out.

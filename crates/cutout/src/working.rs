@@ -63,7 +63,7 @@ impl WorkingPhoto {
 }
 
 /// A photo's long side brought down to `long` pixels.
-fn scaled(photo: &RgbaImage, long: u32) -> RgbaImage {
+pub(crate) fn scaled(photo: &RgbaImage, long: u32) -> RgbaImage {
     let (width, height) = size_at(photo, long);
     resize(photo, width as u32, height as u32)
 }
