@@ -14,7 +14,7 @@ pub enum Task {
         photo: PhotoId,
         #[serde(flatten)]
         #[ts(flatten)]
-        hints: Hints,
+        hints: Box<Hints>,
     },
     /// Makes a file of the sheet as it is when the work begins.
     Deliver {

@@ -131,7 +131,7 @@ async fn finish(app: &App, job: &JobRow, worker: Uuid, state: JobState, outcome:
 async fn execute(app: &Arc<App>, job: &JobRow, progress: Arc<Progress>) -> Result<Outcome, String> {
     let task: Task = serde_json::from_str(&job.task).map_err(|e| e.to_string())?;
     match task {
-        Task::FindSubject { photo, hints } => subject::find(app, &photo, hints, progress).await,
+        Task::FindSubject { photo, hints } => subject::find(app, &photo, *hints, progress).await,
         Task::Deliver { kind, ppi, bleed } => deliver::deliver(app, job.sheet, (kind, ppi, bleed), progress).await,
     }
 }
