@@ -149,21 +149,24 @@ pub(crate) fn drawn_up(
         Some(before) => before.edge.clone(),
         None => edged(photo, &found, hints, before.map(|b| &b.edge), tolerance, watch)?,
     };
-    let mut matte = shifted(&edge.bare, hints.edge.shift_at(scale, scale));
-    if let Some(seen) = SeeThrough::find(&photo.fine, &matte, hints, scale) {
-        seen.lay(&photo.fine, &mut matte);
-    } else if hints.shadow_alone {
-        return Err(CutoutError::NoShadow);
-    }
     let same_edge = before.filter(|b| b.edged_by(hints) && b.hints.edge == hints.edge && b.sees_through(hints));
     let known = same_edge.filter(|b| hints.painted.starts_with(&b.hints.painted));
-    let sides = match known {
+    let (matte, sides) = match known {
         Some(before) => {
-            matte = before.matte.clone();
+            let mut matte = before.matte.clone();
             let more = painted(&hints.painted[before.hints.painted.len()..], &photo.fine, &mut matte, scale);
-            before.sides.and(more)
+            (matte, before.sides.and(more))
         }
-        None => painted(&hints.painted, &photo.fine, &mut matte, scale),
+        None => {
+            let mut matte = shifted(&edge.bare, hints.edge.shift_at(scale, scale));
+            match SeeThrough::find(&photo.fine, &matte, hints, scale) {
+                Some(seen) => seen.lay(&photo.fine, &mut matte),
+                None if hints.shadow_alone => return Err(CutoutError::NoShadow),
+                None => {}
+            }
+            let sides = painted(&hints.painted, &photo.fine, &mut matte, scale);
+            (matte, sides)
+        }
     };
     if !hints.painted.is_empty() && !hints.sees_through() && matte.data.iter().all(|a| *a < 0.5) {
         return Err(CutoutError::NothingLeft);

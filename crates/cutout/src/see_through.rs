@@ -20,10 +20,27 @@ enum Over {
     Shadow,
 }
 
-/// How much of a pixel is covered, and with what colour.
-enum Seen {
-    Film { cover: f32, own: Rgb },
-    Shadow { cover: f32, freed: f32 },
+/// What is seen at a pixel.
+struct Seen {
+    /// How much of it lies beneath strokes over a film, and how much the film covers there, with which colour.
+    film: f32,
+    cover: f32,
+    own: Rgb,
+    /// How much a shadow covers, and how much of what was taken for the subject is ground.
+    shadow: f32,
+    freed: f32,
+}
+
+impl Seen {
+    /// Coverage by the subject's solid part and by the film, where the subject covers so much by itself.
+    fn parts(&self, solid: f32) -> [f32; 2] {
+        [solid * (1.0 - self.freed) * (1.0 - self.film), self.film * self.cover]
+    }
+
+    /// Coverage by the shadow on what these leave free.
+    fn shadow_beside(&self, [solid, film]: [f32; 2]) -> f32 {
+        self.shadow * (1.0 - solid - film)
+    }
 }
 
 /// Where something is seen through, and what is needed to tell how much of it.
@@ -35,16 +52,14 @@ pub(crate) struct SeeThrough<'a> {
     dark: Rgb,
     /// Differences of colours up to this are the ground's own pattern.
     pattern: f32,
-    /// How much a film fades towards the bare ground; nothing is left on it. At the fine size, as is `shadow`.
+    /// Where strokes lie over a film; at the fine size, like all that follows.
+    film: Grid<f32>,
+    /// How much it fades towards the bare ground; nothing is left on it.
     fade: Grid<f32>,
     /// How much a shadow covers.
     shadow: Grid<f32>,
     /// Where what was taken for the subject is ground in its shadow.
     freed: Grid<f32>,
-    /// Where a shadow was found by itself.
-    found: Option<Grid<bool>>,
-    /// Pixels of the fine size for one of the photo.
-    scale: f64,
 }
 
 /// Coverage that counts as none.
@@ -86,74 +101,58 @@ impl<'a> SeeThrough<'a> {
         without_faint(&mut covered, hints, scale);
         covered.data.iter_mut().zip(&fade.data).for_each(|(s, f)| *s = f * ((*s - TRACE) / (1.0 - TRACE)).max(0.0));
         let [dark, bright] = extremes(fine, &over, &ground, pattern);
-        Some(Self { hints, ground, bright, dark, pattern, fade, shadow: covered, freed, found, scale })
+        let film = over.map(|over| f32::from(u8::from(over == Over::Film)));
+        Some(Self { hints, ground, bright, dark, pattern, film, fade, shadow: covered, freed })
     }
 
-    /// Lays it onto the matte of a photo of these colours, at any size. Where only a shadow is wanted, what casts it goes.
+    /// Lays it onto the matte of a photo of these colours, at any size. Where only a shadow is wanted, all else goes.
     pub fn lay(&self, colours: &Grid<Rgb>, matte: &mut Grid<f32>) {
-        let over = self.over(matte);
-        matte.data.par_chunks_mut(over.width).enumerate().for_each(|(y, row)| {
+        matte.data.par_chunks_mut(colours.width).enumerate().for_each(|(y, row)| {
             for (x, value) in row.iter_mut().enumerate() {
-                *value = match self.seen(&over, colours, x, y) {
-                    None if self.hints.shadow_alone => 0.0,
-                    None => *value,
-                    Some(Seen::Film { cover, .. }) => cover,
-                    Some(Seen::Shadow { cover, freed }) => {
-                        let solid = *value * (1.0 - freed);
-                        let free = cover * (1.0 - solid);
-                        if self.hints.shadow_alone { free } else { solid + free }
-                    }
-                };
+                let seen = self.seen(colours, x, y);
+                let parts = seen.as_ref().map_or([*value, 0.0], |seen| seen.parts(*value));
+                let shadow = seen.map_or(0.0, |seen| seen.shadow_beside(parts));
+                *value = if self.hints.shadow_alone { shadow } else { parts[0] + parts[1] + shadow };
             }
         });
     }
 
     /// Puts its own colours in place of those of the photo. `solid` is the matte that it was laid onto.
     pub fn colour(&self, colours: &Grid<Rgb>, solid: &Grid<f32>, front: &mut Grid<Rgb>) {
-        let over = self.over(solid);
-        front.data.par_chunks_mut(over.width).enumerate().for_each(|(y, row)| {
+        front.data.par_chunks_mut(colours.width).enumerate().for_each(|(y, row)| {
             for (x, value) in row.iter_mut().enumerate() {
-                match self.seen(&over, colours, x, y) {
-                    None => {}
-                    Some(Seen::Film { own, .. }) => *value = own,
-                    Some(Seen::Shadow { .. }) if self.hints.shadow_alone => *value = [0.0; 3],
-                    Some(Seen::Shadow { cover, freed }) => {
-                        let solid = solid.at(x, y) * (1.0 - freed);
-                        let share = solid / (solid + cover * (1.0 - solid)).max(1e-3);
-                        value.iter_mut().for_each(|v| *v *= share);
-                    }
+                let Some(seen) = self.seen(colours, x, y) else { continue };
+                if self.hints.shadow_alone {
+                    *value = [0.0; 3];
+                    continue;
                 }
+                let [solid, film] = seen.parts(solid.at(x, y));
+                let whole = (solid + film + seen.shadow_beside([solid, film])).max(1e-3);
+                // the shadow is black
+                *value = [0, 1, 2].map(|c| (solid * value[c] + film * seen.own[c]) / whole);
             }
         });
     }
 
-    fn over(&self, matte: &Grid<f32>) -> Grid<Over> {
-        let scale = self.scale * matte.width as f64 / self.fade.width as f64;
-        over(self.hints, self.found.as_ref(), matte.width, matte.height, scale)
-    }
-
-    /// What is seen at a pixel of a photo of any size.
-    fn seen(&self, over: &Grid<Over>, colours: &Grid<Rgb>, x: usize, y: usize) -> Option<Seen> {
-        let kind = over.at(x, y);
-        if kind == Over::Nothing {
+    /// What is seen at a pixel of a photo of any size; none where nothing is seen through.
+    fn seen(&self, colours: &Grid<Rgb>, x: usize, y: usize) -> Option<Seen> {
+        // a place of the fine size
+        let u = (x as f32 + 0.5) * self.fade.width as f32 / colours.width as f32;
+        let v = (y as f32 + 0.5) * self.fade.height as f32 / colours.height as f32;
+        let at = |grid: &Grid<f32>| grid.sample(u - 0.5, v - 0.5);
+        let (film, shadow, freed) = (at(&self.film), self.hints.density * at(&self.shadow), at(&self.freed));
+        if film == 0.0 && shadow == 0.0 && freed == 0.0 {
             return None;
         }
-        // a place of the fine size
-        let u = (x as f32 + 0.5) * self.fade.width as f32 / over.width as f32;
-        let v = (y as f32 + 0.5) * self.fade.height as f32 / over.height as f32;
-        if kind == Over::Shadow {
-            let cover = self.hints.density * self.shadow.sample(u - 0.5, v - 0.5);
-            return Some(Seen::Shadow { cover, freed: self.freed.sample(u - 0.5, v - 0.5) });
-        }
-        let ground = self.ground.at(u, v);
-        let (cover, own) = self.film(colours.at(x, y), ground);
-        Some(Seen::Film { cover: cover * self.fade.sample(u - 0.5, v - 0.5), own })
+        let (cover, own) =
+            if film > 0.0 { self.mixed(colours.at(x, y), self.ground.at(u, v)) } else { (0.0, [0.0; 3]) };
+        Some(Seen { film, cover: cover * at(&self.fade), own, shadow, freed })
     }
 
     /// How much a film covers where the photo has a colour, and the film's own colour there: mixed with the ground's they give the photo's
     /// (P. Vlahos's equation of compositing; A. R. Smith, J. F. Blinn, "Blue Screen Matting", 1996). Of all pairs that do, it is the one whose
     /// colour is nearest to the film's densest places.
-    fn film(&self, colour: Rgb, ground: Rgb) -> (f32, Rgb) {
+    fn mixed(&self, colour: Rgb, ground: Rgb) -> (f32, Rgb) {
         let mut off = [0, 1, 2].map(|c| colour[c] - ground[c]);
         let size = off.iter().map(|v| v * v).sum::<f32>().sqrt();
         let rest = (1.0 - self.pattern / size.max(1e-3)).max(0.0);

@@ -87,10 +87,14 @@ fn a_shadow_is_found_by_itself_and_kept_apart() {
     let at = |x: u32, y: u32| small.get_pixel(x * small.width() / SIZE.0, y * small.height() / SIZE.1).0[0];
     assert!(at(700, 615).abs_diff(found.matte.get_pixel(700, 615).0[0]) < 12 && at(480, 400) == 0);
     // what goes on with a draft gives what it gives at once
-    let more = Hints { see_through: vec![SeeThroughStroke { shadow: true, ..around(930.0, 615.0, 60.0) }], ..hints };
+    let shadow = SeeThroughStroke { shadow: true, ..around(930.0, 615.0, 60.0) };
+    let more = Hints { see_through: vec![shadow, around(900.0, 300.0, 440.0)], ..hints };
     let on = draft(&working, &standout, &more, Some(&drawn), &Unwatched).unwrap();
     let at_once = draft(&working, &standout, &more, None, &Unwatched).unwrap();
     assert_eq!(on.matte(), at_once.matte());
+    // smoke is no shadow
+    let smoky = on.matte().get_pixel(900 * small.width() / SIZE.0, 300 * small.height() / SIZE.1).0[0];
+    assert_eq!(smoky, 0);
 }
 
 #[test]

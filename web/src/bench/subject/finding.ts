@@ -90,7 +90,9 @@ export function addShadow() {
   if (!mode || !known) return
   changeSubject(null)
   amend({ name: known.name === 'Subject' ? 'Shadow' : `Shadow of ${known.name}`.slice(0, 120), panel: 'through', tool: 'shadow' })
-  void ask({ ...known.hints, shadow_alone: true }, crypto.randomUUID())
+  // what is painted on the subject, and how dense its glass is, says nothing of its shadow
+  const { painted: _, density: __, ...hints } = known.hints
+  void ask({ ...hints, shadow_alone: true }, crypto.randomUUID())
 }
 
 export function subjectMode(): SubjectMode | null {
