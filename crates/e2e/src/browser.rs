@@ -16,15 +16,13 @@ fn patience() -> Duration {
     Duration::from_secs(said.unwrap_or(180))
 }
 
-pub struct Browser {
-    pub page: WebDriver,
-    driver: Child,
-    folder: Scratch,
-}
-
-impl Browser {
-    pub async fn start() -> Result<Self> {
-        let folder = Scratch::new()?;
+/// Starts ChromeDriver with its files in `folder`, and tells the port that it took.
+///
+/// It takes a free port of IPv4 and wants the same one of IPv6. When another program has that, it ends, so that it is
+/// started again.
+fn start_driver(folder: &Scratch) -> Result<(Child, u16)> {
+    let mut printed = Vec::new();
+    for _ in 0..5 {
         let mut driver = Command::new("/usr/bin/chromedriver")
             .arg("--port=0")
             .env("TMPDIR", folder.path())
@@ -36,13 +34,30 @@ impl Browser {
             .spawn()
             .context("ChromeDriver is missing: run ./test once, which installs it")?;
         let mut lines = BufReader::new(driver.stdout.take().context("no output")?).lines();
-        let port = loop {
-            let line = lines.next().context("ChromeDriver ended early")??;
+        for line in lines.by_ref() {
+            let line = line?;
             if let Some((_, port)) = line.split_once("started successfully on port ") {
-                break port.trim_end_matches('.').parse::<u16>()?;
+                let port = port.trim_end_matches('.').parse()?;
+                std::thread::spawn(move || lines.for_each(drop));
+                return Ok((driver, port));
             }
-        };
-        std::thread::spawn(move || lines.for_each(drop));
+            printed.push(line);
+        }
+        driver.wait()?;
+    }
+    Err(anyhow!("ChromeDriver ended early, five times: {}", printed.join("; ")))
+}
+
+pub struct Browser {
+    pub page: WebDriver,
+    driver: Child,
+    folder: Scratch,
+}
+
+impl Browser {
+    pub async fn start() -> Result<Self> {
+        let folder = Scratch::new()?;
+        let (driver, port) = start_driver(&folder)?;
         let mut wanted = DesiredCapabilities::chrome();
         wanted.set_binary("/usr/bin/chromium")?;
         for flag in [
