@@ -28,6 +28,7 @@ pub mod screen;
 pub mod sheet;
 pub mod sheet_file;
 pub mod unpack;
+mod ways;
 
 pub use inky_combine as combine;
 pub use inky_cutout as cutout;

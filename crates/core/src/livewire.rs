@@ -7,10 +7,9 @@ use crate::combine::few_curves;
 use crate::grid::Grid;
 use crate::photo::resize;
 use crate::sheet::{Contour, Node};
+use crate::ways::Ways;
 use image::RgbaImage;
 use kurbo::{Affine, BezPath, PathSeg, Point};
-use std::cmp::Reverse;
-use std::collections::BinaryHeap;
 
 /// Long side of the picture that edges are looked for in.
 const WORKING: f64 = 1400.0;
@@ -127,46 +126,10 @@ impl EdgeMap {
         let y1 = (start.1.max(end.1) + room).min(self.cost.height - 1);
         let (w, h) = (x1 - x0 + 1, y1 - y0 + 1);
         let index = |(x, y): (usize, usize)| (y - y0) * w + (x - x0);
-        let mut far = vec![u32::MAX; w * h];
-        let mut from = vec![usize::MAX; w * h];
-        let mut heap = BinaryHeap::new();
-        far[index(start)] = 0;
-        heap.push(Reverse((0_u32, index(start))));
-        while let Some(Reverse((d, i))) = heap.pop() {
-            if i == index(end) {
-                break;
-            }
-            if d > far[i] {
-                continue;
-            }
-            let (x, y) = (i % w, i / w);
-            for (dx, dy) in [(1, 0), (-1, 0), (0, 1), (0, -1), (1, 1), (1, -1), (-1, 1), (-1, -1)] {
-                let (Some(u), Some(v)) = (x.checked_add_signed(dx), y.checked_add_signed(dy)) else {
-                    continue;
-                };
-                if u >= w || v >= h {
-                    continue;
-                }
-                let length = if dx != 0 && dy != 0 { std::f32::consts::SQRT_2 } else { 1.0 };
-                let cost = self.at(u + x0, v + y0);
-                // squared, so that a detour along an edge is worth it; a floor keeps ways short
-                let step = ((cost * cost + 0.03) * length * 1000.0) as u32;
-                let (j, next) = (v * w + u, d.saturating_add(step));
-                if next < far[j] {
-                    far[j] = next;
-                    from[j] = i;
-                    heap.push(Reverse((next, j)));
-                }
-            }
-        }
-        let mut way = vec![end];
-        let mut i = index(end);
-        while i != index(start) && from[i] != usize::MAX {
-            i = from[i];
-            way.push((i % w + x0, i / w + y0));
-        }
-        way.reverse();
-        way
+        // squared, so that a detour along an edge is worth it; a floor keeps ways short
+        let pass = |i: usize| Some(f64::from(self.at(i % w + x0, i / w + y0)).powi(2) + 0.03);
+        let way = Ways::new((w, h), index(start), Some(index(end)), pass).way_to(index(end));
+        way.into_iter().map(|i| (i % w + x0, i / w + y0)).collect()
     }
 }
 

@@ -23,7 +23,7 @@ pub struct InkProposal {
 
 /// Lightness 0 to 1, and two axes from green to red and from blue to yellow (Ottosson, "A perceptual color space for image
 /// processing", 2020).
-type Lab = [f64; 3];
+pub(crate) type Lab = [f64; 3];
 
 /// The main colours of a photo, those that cover most of it first. Clear pixels do not count.
 ///
@@ -104,7 +104,8 @@ fn nearest(centres: &[Lab], p: &Lab) -> (usize, f64) {
     far.min_by(|a, b| a.1.total_cmp(&b.1)).unwrap_or((0, 0.0))
 }
 
-fn to_lab(colour: Colour) -> Lab {
+/// A colour of sRGB in Oklab (B. Ottosson, 2020): lightness from 0 to 1, then green to red and blue to yellow.
+pub(crate) fn to_lab(colour: Colour) -> Lab {
     let [r, g, b] = colour.0.map(|v| {
         let v = f64::from(v) / 255.0;
         if v <= 0.04045 { v / 12.92 } else { ((v + 0.055) / 1.055).powf(2.4) }

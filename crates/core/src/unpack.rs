@@ -173,7 +173,10 @@ pub const FILE_PIXELS: u64 = 2_000_000_000;
 impl Unpacked {
     /// The library that the sheet is drawn with.
     pub fn library(&self) -> LoadedLibrary {
-        let mattes = self.subjects.iter().map(|(id, s)| (id.clone(), Arc::new(WorkingMatte::new(&s.matte))));
+        let mattes = self
+            .subjects
+            .iter()
+            .map(|(id, s)| (id.clone(), Arc::new(WorkingMatte::new(&s.matte).with_colours(&s.cutout))));
         let drawings = self.drawings.iter().map(|(id, d)| (id.clone(), d.drawn.clone()));
         let all_fonts = Arc::clone(&self.all_fonts);
         LoadedLibrary {

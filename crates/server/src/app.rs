@@ -207,7 +207,16 @@ impl App {
         let Some(matte) = self.full_matte(id).await? else {
             return Ok(None);
         };
-        let matte = tokio::task::spawn_blocking(move || WorkingMatte::new(&matte)).await?;
+        let cutout = self.store.level_at_least(&id.0, WorkingMatte::LONG_SIDE).await?;
+        let making = move || {
+            let colours = cutout.and_then(|(_, bytes)| image::load_from_memory(&bytes).ok());
+            let matte = WorkingMatte::new(&matte);
+            match colours {
+                Some(colours) => matte.with_colours(&colours.into_rgba8()),
+                None => matte,
+            }
+        };
+        let matte = tokio::task::spawn_blocking(making).await?;
         Ok(Some(self.mattes.put(id, matte)))
     }
 

@@ -59,7 +59,7 @@ impl<'m> Division<'m> {
         let cover = coverage(&opening, w, h);
         let data = alpha.data.iter().zip(&cover.data).map(|(a, c)| a * (1.0 - c)).collect();
         let out = Grid { width: w, height: h, data };
-        let find = || part_labels(&out, alpha);
+        let find = || part_labels(&out, matte);
         let found = || keeper.as_ref().map_or_else(find, |keeper| keeper.labels(on_sheet, find));
         let (found, regions) = rayon::join(found, || chosen.drawn(matte.photo_to_working(), w, h));
         let chosen = chosen.regions.len();
@@ -99,7 +99,7 @@ impl<'m> Division<'m> {
 
     /// The limbs and bodies of the whole subject, without an opening.
     pub(super) fn whole(&self) -> Grid<u32> {
-        let find = || part_labels(&self.matte.alpha, &self.matte.alpha);
+        let find = || part_labels(&self.matte.alpha, self.matte);
         self.keeper.as_ref().map_or_else(find, |keeper| keeper.labels(&BezPath::new(), find))
     }
 
@@ -115,10 +115,10 @@ fn smallest(pixels: usize) -> usize {
 }
 
 /// Labels 1.. of the solid overhanging parts, with no label left empty.
-fn part_labels(out: &Grid<f32>, alpha: &Grid<f32>) -> Grid<u32> {
+fn part_labels(out: &Grid<f32>, matte: &WorkingMatte) -> Grid<u32> {
     let solid = out.map(|v| v > 0.5);
     let smallest = smallest(out.data.len());
-    let subject = alpha.data.iter().filter(|a| **a > 0.5).count();
+    let subject = matte.alpha.data.iter().filter(|a| **a > 0.5).count();
     let (connected, sizes) = regions(&solid, Connectivity::Eight);
     let extents = extents(&connected, sizes.len());
     let mut labels = Grid::filled(out.width, out.height, 0);
@@ -126,7 +126,12 @@ fn part_labels(out: &Grid<f32>, alpha: &Grid<f32>) -> Grid<u32> {
     for (i, &size) in sizes.iter().enumerate().skip(1).filter(|(_, s)| **s >= smallest) {
         let cut = extents[i].with_air(&connected, i as u32);
         let large = (LARGE * subject as f64) as usize;
-        let (inner, n) = if size > large { divided(&cut, smallest, large) } else { (cut.map(u32::from), 1) };
+        let (inner, n) = if size > large {
+            let edges = matte.edges.as_ref().map(|edges| extents[i].cropped(edges));
+            divided(&cut, edges.as_ref(), smallest, large)
+        } else {
+            (cut.map(u32::from), 1)
+        };
         extents[i].write(&inner, &mut labels, |l| count + l);
         count += n;
     }

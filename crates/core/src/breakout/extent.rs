@@ -24,6 +24,16 @@ impl Extent {
         mask
     }
 
+    /// What of a grid lies within the extent, as large as [`Self::with_air`]; 0 around it.
+    pub fn cropped(&self, from: &Grid<u8>) -> Grid<u8> {
+        let (w, h) = (self.x1 - self.x0, self.y1 - self.y0);
+        let mut out = Grid::filled(w + 2, h + 2, 0);
+        for (y, line) in out.data.chunks_mut(w + 2).enumerate().skip(1).take(h) {
+            line[1..=w].copy_from_slice(&from.data[(y - 1 + self.y0) * from.width + self.x0..][..w]);
+        }
+        out
+    }
+
     /// Writes what `name` makes of the labels of a grid that [`Self::with_air`] gave the size into the one it was cut from, but for zeros.
     pub fn write(&self, from: &Grid<u32>, to: &mut Grid<u32>, name: impl Fn(u32) -> u32) {
         let w = self.x1 - self.x0;

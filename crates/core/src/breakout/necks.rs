@@ -3,6 +3,7 @@
 use super::extent::extents;
 use super::neighbours::flood;
 use super::parting::{Opened, parted};
+use super::seams::with_seams;
 use crate::cutout::distance::squared_depth;
 use crate::cutout::regions::{Connectivity, regions};
 use crate::grid::Grid;
@@ -25,9 +26,10 @@ const AGAIN: usize = 2;
 ///
 /// A morphological opening by a disc of 0.55 times the largest inscribed radius leaves the bodies; what is left over and
 /// larger than `smallest` pixels are limbs, unless they are mere corners; every other pixel goes to the nearest of them. Between body and limb runs a
-/// straight line where the neck is narrowest. A limb of more than `large` pixels is divided again: arms that come from one stump. Labels 1..
-/// inside, 0 outside, and how many they are.
-pub fn divided(mask: &Grid<bool>, smallest: usize, large: usize) -> (Grid<u32>, u32) {
+/// straight line where the neck is narrowest. A limb of more than `large` pixels is divided again: arms that come from one stump. Where `edges` of
+/// colour inside (as large as the mask; see `inner_edges`) show which of two limbs lies in front, the stump is parted along those. Labels 1.. inside, 0
+/// outside, and how many they are.
+pub fn divided(mask: &Grid<bool>, edges: Option<&Grid<u8>>, smallest: usize, large: usize) -> (Grid<u32>, u32) {
     let (mut labels, mut is_limb) = divided_once(mask, smallest);
     let mut first = 0;
     for _ in 0..AGAIN {
@@ -45,7 +47,11 @@ pub fn divided(mask: &Grid<bool>, smallest: usize, large: usize) -> (Grid<u32>, 
             is_limb.extend(&inner_limbs[2.min(inner_limbs.len())..]);
         }
     }
-    (labels, is_limb.len() as u32 - 1)
+    let count = is_limb.len() as u32 - 1;
+    match edges {
+        Some(edges) => with_seams(labels, count, edges),
+        None => (labels, count),
+    }
 }
 
 /// [`divided`] without a second look at the limbs: of every label whether it is a limb.

@@ -1,9 +1,10 @@
 //! A subject's matte at the size at which what reaches over an edge is looked for.
 
+use super::inner_edges::inner_edges;
 use super::neighbours::beside;
 use crate::grid::Grid;
-use crate::photo::{Perspective, Pull};
-use image::GrayImage;
+use crate::photo::{Perspective, Pull, resize};
+use image::{GrayImage, RgbaImage};
 use kurbo::{Affine, Rect};
 
 /// Long side of the working size, in pixels.
@@ -16,11 +17,16 @@ pub struct WorkingMatte {
     pub alpha: Grid<f32>,
     /// Working pixels for one of the photo, along x and y.
     pub scale: (f64, f64),
+    /// How strongly colours change inside the subject, where its colours are known.
+    pub(super) edges: Option<Grid<u8>>,
     /// Where the photo ends, if not at the border of the grid: its pixels beside what is no photo.
     ends: Option<Grid<bool>>,
 }
 
 impl WorkingMatte {
+    /// Pixels of the long side of a matte at the working size, at most.
+    pub const LONG_SIDE: u32 = WORKING as u32;
+
     /// Scales a matte down to the working size.
     pub fn new(matte: &GrayImage) -> Self {
         let (w, h) = (matte.width() as usize, matte.height() as usize);
@@ -28,12 +34,20 @@ impl WorkingMatte {
         let side = |v: usize| ((v as f64 * scale).round() as usize).max(1);
         let alpha = with_dense_places(Grid::from_gray(matte).resized(side(w), side(h)));
         let scale = (alpha.width as f64 / w as f64, alpha.height as f64 / h as f64);
-        Self { alpha, scale, ends: None }
+        Self { alpha, scale, edges: None, ends: None }
+    }
+
+    /// The same with the subject's colours, of any size: limbs are parted by what lies in front.
+    pub fn with_colours(self, colours: &RgbaImage) -> Self {
+        let small = resize(colours, self.alpha.width as u32, self.alpha.height as u32);
+        Self { edges: Some(inner_edges(&small, &self.alpha)), ..self }
     }
 
     /// Bytes that it takes.
     pub fn bytes(&self) -> u64 {
-        (self.alpha.data.len() * size_of::<f32>() + self.ends.as_ref().map_or(0, |ends| ends.data.len())) as u64
+        let beside =
+            self.edges.as_ref().map_or(0, |edges| edges.data.len()) + self.ends.as_ref().map_or(0, |e| e.data.len());
+        (self.alpha.data.len() * size_of::<f32>() + beside) as u64
     }
 
     /// The matte of the photo with its corners pulled, over the bounds of the pulled corners; its scale is that of the photo, whose size
@@ -48,13 +62,19 @@ impl WorkingMatte {
             ((0.0..=1.0).contains(&u) && (0.0..=1.0).contains(&v)).then_some([u * w, v * h])
         });
         let alpha = places.map(|place| place.map_or(0.0, |[x, y]| self.alpha.sample(x as f32, y as f32)));
+        let edge = |place: &Option<[f64; 2]>, edges: &Grid<u8>| {
+            let [x, y] = place.unwrap_or([f64::MAX; 2]);
+            let within = x < edges.width as f64 && y < edges.height as f64;
+            if within { edges.at(x as usize, y as usize) } else { 0 }
+        };
+        let edges = self.edges.as_ref().map(|edges| places.map(|place| edge(&place, edges)));
         let (width, height) = (places.width, places.height);
         let is_end = |x: usize, y: usize| {
             let i = y * width + x;
             let at_border = x == 0 || y == 0 || x + 1 == width || y + 1 == height;
             places.data[i].is_some() && (at_border || beside(i, width, height).any(|j| places.data[j].is_none()))
         };
-        Some(Self { alpha, scale: self.scale, ends: Some(Grid::from_fn(width, height, is_end)) })
+        Some(Self { alpha, scale: self.scale, edges, ends: Some(Grid::from_fn(width, height, is_end)) })
     }
 
     /// Whether the photo ends at a pixel.
