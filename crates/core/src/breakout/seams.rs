@@ -11,7 +11,9 @@ use kurbo::{Point, Vec2};
 use std::collections::BTreeMap;
 
 /// Two limbs that lie side by side are together at most this much wider than both apart. A body is wider.
-const WIDE: f64 = 1.15;
+const WIDE: f64 = 1.3;
+/// The same where one of the limbs is one part with what is behind.
+const WIDE_ALONE: f64 = 1.15;
 /// And so much wider both apart at most: one may lie before the other.
 const NARROW: f64 = 2.0;
 /// The least length of a neck, in radii of the largest disc that fits in behind.
@@ -32,7 +34,7 @@ const SHARE: f64 = 0.2;
 /// What the way along a seam costs at most, as a share of what other ways from there cost. In an even pattern it is about 0.8.
 const COST: f64 = 0.79;
 /// The same where one of the limbs is one part with what is behind.
-const ALONE: f64 = 0.75;
+const COST_ALONE: f64 = 0.75;
 /// Edges are told from the strongest: this share of the pixels is weaker.
 const STRONG: f64 = 0.95;
 /// Edges weaker than this are none, in the steps of `inner_edges`.
@@ -159,7 +161,7 @@ impl<'a> Shared<'a> {
         let long = |neck: &[usize]| neck.iter().map(|i| near(neck[0], *i)).fold(0.0, f64::max);
         let thick = |limb: &&Limb| long(limb.1) >= THIN * self.radius;
         let limbs: Vec<&Limb> = limbs.iter().filter(thick).collect();
-        let side_by_side = |widths: f64| (1.0 / WIDE..=NARROW).contains(&(widths / (2.0 * self.radius)));
+        let side_by_side = |widths: f64, wide: f64| (1.0 / wide..=NARROW).contains(&(widths / (2.0 * self.radius)));
         let mut all = Vec::new();
         if limbs.is_empty() {
             return all;
@@ -172,9 +174,9 @@ impl<'a> Shared<'a> {
             let here: Vec<(usize, Limb)> = limbs.iter().filter_map(|limb| Some((nearest(limb)?, **limb))).collect();
             let crotch = |at: usize, limbs: Vec<Limb<'n>>| Crotch { at, inward, limbs };
             for (k, (at, one)) in here.iter().enumerate() {
-                let pairs = here[..k].iter().filter(|(_, other)| side_by_side(long(one.1) + long(other.1)));
+                let pairs = here[..k].iter().filter(|(_, other)| side_by_side(long(one.1) + long(other.1), WIDE));
                 all.extend(pairs.map(|(_, other)| crotch(*at, vec![*one, *other])));
-                if here.len() == 1 && side_by_side(2.0 * long(one.1)) {
+                if here.len() == 1 && side_by_side(2.0 * long(one.1), WIDE_ALONE) {
                     all.push(crotch(*at, vec![*one]));
                 }
             }
@@ -227,7 +229,7 @@ impl<'a> Shared<'a> {
         let cost = |to: usize| share(self.contour.pixels[to]) / usual;
         let (cost, to) = ends.map(|to| (cost(to), to)).min_by(|a, b| a.0.total_cmp(&b.0))?;
         let way = || cheapest.way_to(self.contour.pixels[to]);
-        let most = if crotch.limbs.len() == 2 { COST } else { ALONE };
+        let most = if crotch.limbs.len() == 2 { COST } else { COST_ALONE };
         (cost <= most).then(|| Seam { cost, way: way(), limbs: crotch.limbs })
     }
 
