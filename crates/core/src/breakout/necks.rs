@@ -48,8 +48,8 @@ pub fn divided(mask: &Grid<bool>, edges: Option<&Grid<u8>>, smallest: usize, lar
         }
     }
     let count = is_limb.len() as u32 - 1;
-    match edges {
-        Some(edges) => with_seams(labels, count, edges),
+    match edges.and_then(|edges| with_seams(&labels, count, edges)) {
+        Some((labels, count)) => (calmed(&labels), count),
         None => (labels, count),
     }
 }

@@ -51,19 +51,19 @@ const NEAR: f64 = 10.0;
 /// edges of colour (E. Mortensen, W. Barrett, "Interactive segmentation with intelligent scissors", 1998): where one surface hides another, its outline
 /// goes on inside. A pattern has edges everywhere; so a seam must cost clearly less than other ways through the same part.
 ///
-/// `labels` are 1 to `count`, with air around them; `edges` are as large. The labels without gaps, and how many they are.
-pub(super) fn with_seams(labels: Grid<u32>, count: u32, edges: &Grid<u8>) -> (Grid<u32>, u32) {
-    let necks = necks(&labels);
+/// `labels` are 1 to `count`, with air around them; `edges` are as large. The labels without gaps, and how many they are; None where nothing is divided.
+pub(super) fn with_seams(labels: &Grid<u32>, count: u32, edges: &Grid<u8>) -> Option<(Grid<u32>, u32)> {
+    let necks = necks(labels);
     let mut beside: BTreeMap<u32, Vec<Limb>> = BTreeMap::new();
     for ((own, other), neck) in &necks {
         beside.entry(*own).or_default().push((*other, neck));
     }
-    let outline = traced_contours(&labels);
-    let extents = extents(&labels, count as usize + 1);
+    let outline = traced_contours(labels);
+    let extents = extents(labels, count as usize + 1);
     let mut divided = labels.clone();
     let mut taken = vec![false; count as usize + 1];
     for (own, limbs) in &beside {
-        let Some(shared) = Shared::new(&labels, *own, &extents[*own as usize], edges) else { continue };
+        let Some(shared) = Shared::new(labels, *own, &extents[*own as usize], edges) else { continue };
         let seams = shared.crotches(limbs, &outline).into_iter().filter_map(|crotch| shared.seam(crotch));
         let Some(seam) = seams.min_by(|a, b| a.cost.total_cmp(&b.cost)) else { continue };
         let all = || seam.limbs.iter().map(|(limb, _)| *limb).chain([*own]);
@@ -71,7 +71,7 @@ pub(super) fn with_seams(labels: Grid<u32>, count: u32, edges: &Grid<u8>) -> (Gr
             all().for_each(|label| taken[label as usize] = true);
         }
     }
-    without_gaps(divided, count)
+    taken.contains(&true).then(|| without_gaps(divided, count))
 }
 
 /// The pixels of each label that lie beside each other label.
