@@ -1,11 +1,11 @@
 //! What a person says of where the subject is: a box around it, strokes on it and beside it, contours, paint on its matte, and how its edge
 //! is to be.
 
+use crate::brush::beneath;
 use crate::edge::SubjectEdge;
 use crate::grid::Grid;
 use crate::paint::MatteStroke;
 use crate::regions::{Connectivity, regions, tidied, without_small};
-use crate::segment::distance;
 use crate::share::{is_whole, whole};
 use crate::{CutoutError, PhotoBox, coverage};
 use kurbo::{Affine, BezPath};
@@ -254,30 +254,16 @@ impl SubjectStroke {
         grid
     }
 
-    /// Calls `each` with the index of every pixel beneath the stroke on such a grid; with some of them more than once.
-    pub(crate) fn over(&self, width: usize, height: usize, scale: f64, mut each: impl FnMut(usize)) {
-        let radius = (self.width / 2.0 * scale).max(0.5);
-        let ends = self.points.iter().zip(self.points.iter().skip(1).chain(self.points.last()));
-        for (a, b) in ends {
-            let (a, b) = (a.map(|v| v * scale), b.map(|v| v * scale));
-            let low = |k: usize| (a[k].min(b[k]) - radius).floor().max(0.0) as usize;
-            let high = |k: usize, side: usize| ((a[k].max(b[k]) + radius).ceil().max(0.0) as usize).min(side);
-            for y in low(1)..high(1, height) {
-                for x in low(0)..high(0, width) {
-                    if distance([x as f64 + 0.5, y as f64 + 0.5], a, b) <= radius {
-                        each(y * width + x);
-                    }
-                }
-            }
-        }
+    /// Calls `each` once with the index of every pixel beneath the stroke on such a grid.
+    pub(crate) fn over(&self, width: usize, height: usize, scale: f64, each: impl FnMut(usize)) {
+        let points: Vec<[f64; 2]> = self.points.iter().map(|p| p.map(|v| v * scale)).collect();
+        beneath(&points, (self.width / 2.0 * scale).max(0.5), width, height, each);
     }
 
-    /// The pixels of such a grid beneath the stroke, each once.
+    /// The pixels of such a grid beneath the stroke, in their order.
     pub(crate) fn pixels(&self, width: usize, height: usize, scale: f64) -> Vec<usize> {
         let mut all = Vec::new();
         self.over(width, height, scale, |i| all.push(i));
-        all.sort_unstable();
-        all.dedup();
         all
     }
 }

@@ -6,6 +6,7 @@
 //! (`edge`) and paint (`paint`); then at full size ([`finish_subject`]): enlarging along the photo's own edges (`guided`), matting again in
 //! the soft pixels, and the subject's own colours there (`foreground`).
 
+mod brush;
 mod chain;
 mod closed_form;
 mod contrast;
