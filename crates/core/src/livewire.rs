@@ -127,7 +127,7 @@ impl EdgeMap {
         let (w, h) = (x1 - x0 + 1, y1 - y0 + 1);
         let index = |(x, y): (usize, usize)| (y - y0) * w + (x - x0);
         // squared, so that a detour along an edge is worth it; a floor keeps ways short
-        let pass = |i: usize| Some(f64::from(self.at(i % w + x0, i / w + y0)).powi(2) + 0.03);
+        let pass = |i: usize| Some(((self.at(i % w + x0, i / w + y0).powi(2) + 0.03) * 1000.0) as u32);
         let way = Ways::new((w, h), index(start), Some(index(end)), pass).way_to(index(end));
         way.into_iter().map(|i| (i % w + x0, i / w + y0)).collect()
     }

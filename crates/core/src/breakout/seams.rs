@@ -6,8 +6,9 @@ use super::neighbours::flood;
 use crate::cutout::distance::{FARTHEST, squared_depth};
 use crate::cutout::regions::{Connectivity, regions};
 use crate::grid::Grid;
-use crate::ways::Ways;
-use kurbo::{Point, Vec2};
+use crate::ways::{ASIDE, Ways};
+use kurbo::{Point, Rect, Vec2};
+use rayon::prelude::*;
 use std::collections::BTreeMap;
 
 /// Two limbs that lie side by side are together at most this much wider than both apart. A body is wider.
@@ -40,8 +41,8 @@ const STRONG: f64 = 0.95;
 /// Edges weaker than this are none, in the steps of `inner_edges`.
 const FAINT: u8 = 10;
 /// What a pixel of way costs along the strongest edges, and how much more beside all edges.
-const ALONG: f64 = 0.1;
-const BESIDE: f64 = 1.0;
+const ALONG: f64 = 4.0;
+const BESIDE: f64 = 40.0;
 /// Ways shorter than this tell nothing, in pixels.
 const NEAR: f64 = 10.0;
 
@@ -62,11 +63,19 @@ pub(super) fn with_seams(labels: &Grid<u32>, count: u32, edges: &Grid<u8>) -> Op
     let extents = extents(labels, count as usize + 1);
     let mut divided = labels.clone();
     let mut taken = vec![false; count as usize + 1];
-    for (own, limbs) in &beside {
-        let Some(shared) = Shared::new(labels, *own, &extents[*own as usize], edges) else { continue };
-        let seams = shared.crotches(limbs, &outline).into_iter().filter_map(|crotch| shared.seam(crotch));
-        let Some(seam) = seams.min_by(|a, b| a.cost.total_cmp(&b.cost)) else { continue };
-        let all = || seam.limbs.iter().map(|(limb, _)| *limb).chain([*own]);
+    let found: Vec<(Shared, Seam)> = beside
+        .par_iter()
+        .filter_map(|(own, limbs)| {
+            let shared = Shared::new(labels, *own, &extents[*own as usize], limbs)?;
+            let crotches = shared.crotches(limbs, &outline);
+            let ground = (!crotches.is_empty()).then(|| shared.ground(edges)).flatten()?;
+            let seams = crotches.into_iter().filter_map(|crotch| shared.seam(&ground, crotch));
+            let seam = seams.min_by(|a, b| a.cost.total_cmp(&b.cost))?;
+            Some((shared, seam))
+        })
+        .collect();
+    for (shared, seam) in found {
+        let all = || seam.limbs.iter().map(|(limb, _)| *limb).chain([shared.own]);
         if !all().any(|label| taken[label as usize]) && shared.divide(&mut divided, &seam) {
             all().for_each(|label| taken[label as usize] = true);
         }
@@ -115,30 +124,49 @@ struct Seam<'n> {
 struct Shared<'a> {
     labels: &'a Grid<u32>,
     own: u32,
+    extent: &'a Extent,
     mask: Grid<bool>,
-    /// What a pixel of way costs.
-    costs: Grid<f64>,
-    contour: Contour,
     /// That of the largest disc that fits in, in pixels.
     radius: f64,
     /// The place of the mask's first pixel among the labels.
     origin: (usize, usize),
 }
 
+/// What a seam is looked for in.
+struct Ground {
+    /// What a pixel of way costs.
+    costs: Grid<u32>,
+    contour: Contour,
+}
+
 impl<'a> Shared<'a> {
-    fn new(labels: &'a Grid<u32>, own: u32, extent: &Extent, edges: &Grid<u8>) -> Option<Self> {
-        let mask = extent.with_air(labels, own);
-        let costs = costs(&mask, &extent.cropped(edges))?;
-        let depth = squared_depth(&mask, (mask.width.min(mask.height) / 2 + 1).min(FARTHEST));
-        let radius = f64::from(depth.data.iter().copied().max().unwrap_or(0)).sqrt();
-        if radius < FINE {
+    /// None for what is too thin, too wide to lie behind any of its limbs, or too short for a seam.
+    fn new(labels: &'a Grid<u32>, own: u32, extent: &'a Extent, limbs: &[Limb]) -> Option<Self> {
+        let (w, h) = (extent.x1 - extent.x0, extent.y1 - extent.y0);
+        // a neck has a pixel or more for each of its length, and two limbs are as wide as twice the wider one at most
+        let widest = limbs.iter().map(|(_, neck)| neck.len()).max()?;
+        let most = (WIDE * widest as f64).ceil() as usize + 1;
+        if (w.min(h) as f64) < 2.0 * FINE || most as f64 <= FINE {
             return None;
         }
-        let contours = traced_contours(&mask.map(u32::from));
-        let contour = contours.into_iter().max_by(|a, b| a.area().total_cmp(&b.area()))?;
+        let mask = extent.with_air(labels, own);
+        let depth = squared_depth(&mask, (w.min(h) / 2 + 2).min(most).min(FARTHEST));
+        let radius = f64::from(depth.data.iter().copied().max().unwrap_or(0)).sqrt();
+        // as long as a seam has to be, and as wide as two limbs
+        let long = extent.pixels as f64 >= 2.0 * LENGTH * radius * radius;
+        if radius > most as f64 || !long {
+            return None;
+        }
         // air stands around the mask
         let origin = (extent.x0.checked_sub(1)?, extent.y0.checked_sub(1)?);
-        Some(Self { labels, own, mask, costs, contour, radius, origin })
+        (radius >= FINE).then_some(Self { labels, own, extent, mask, radius, origin })
+    }
+
+    fn ground(&self, edges: &Grid<u8>) -> Option<Ground> {
+        let costs = costs(&self.mask, &self.extent.cropped(edges))?;
+        let contours = traced_contours(&self.mask.map(u32::from));
+        let contour = contours.into_iter().max_by(|a, b| a.area().total_cmp(&b.area()))?;
+        Some(Ground { costs, contour })
     }
 
     /// The middle of a pixel of the labels.
@@ -163,16 +191,14 @@ impl<'a> Shared<'a> {
         let limbs: Vec<&Limb> = limbs.iter().filter(thick).collect();
         let side_by_side = |widths: f64, wide: f64| (1.0 / wide..=NARROW).contains(&(widths / (2.0 * self.radius)));
         let mut all = Vec::new();
-        if limbs.is_empty() {
-            return all;
-        }
-        for (corner, inward) in self.sharp_turns(outline) {
+        let near_necks: Vec<Rect> = limbs.iter().map(|(_, neck)| self.around(neck).inflate(reach, reach)).collect();
+        for (turn, corner, inward) in self.sharp_turns(outline, &near_necks) {
             let nearest = |limb: &Limb| {
                 let far = |i: &usize| self.place(*i).distance(corner);
                 limb.1.iter().copied().min_by(|a, b| far(a).total_cmp(&far(b))).filter(|at| far(at) <= reach)
             };
             let here: Vec<(usize, Limb)> = limbs.iter().filter_map(|limb| Some((nearest(limb)?, **limb))).collect();
-            let crotch = |at: usize, limbs: Vec<Limb<'n>>| Crotch { at, inward, limbs };
+            let crotch = |at: usize, limbs: Vec<Limb<'n>>| (turn, Crotch { at, inward, limbs });
             for (k, (at, one)) in here.iter().enumerate() {
                 let pairs = here[..k].iter().filter(|(_, other)| side_by_side(long(one.1) + long(other.1), WIDE));
                 all.extend(pairs.map(|(_, other)| crotch(*at, vec![*one, *other])));
@@ -181,54 +207,68 @@ impl<'a> Shared<'a> {
                 }
             }
         }
-        all
+        // the sharpest of several corners
+        let limbs = |crotch: &Crotch| crotch.limbs.iter().map(|(limb, _)| *limb).collect::<Vec<_>>();
+        all.sort_by(|a: &(f64, Crotch), b| limbs(&a.1).cmp(&limbs(&b.1)).then(a.0.total_cmp(&b.0)));
+        all.dedup_by_key(|(_, crotch)| limbs(crotch));
+        all.into_iter().map(|(_, crotch)| crotch).collect()
     }
 
-    /// Where the outline of all turns sharply inward, and which way that is.
-    fn sharp_turns(&self, outline: &[Contour]) -> Vec<(Point, Vec2)> {
+    /// The rectangle around pixels.
+    fn around(&self, pixels: &[usize]) -> Rect {
+        let places = pixels.iter().map(|i| Rect::from_center_size(self.place(*i), (1.0, 1.0)));
+        places.reduce(|a, b| a.union(b)).unwrap_or(Rect::ZERO)
+    }
+
+    /// Where the outline of all turns sharply inward within any of some rectangles: by how much, where, and which way inward is.
+    fn sharp_turns(&self, outline: &[Contour], within: &[Rect]) -> Vec<(f64, Point, Vec2)> {
         let arm = (ARM * self.radius).max(6.0) as i64;
-        let corners = outline.iter().filter(|c| c.corners.len() as i64 >= 8 * arm).flat_map(|contour| {
-            let turns: Vec<f64> = (0..contour.corners.len()).map(|at| contour.turn(at, arm)).collect();
-            let sharpest = move |at: &usize| {
-                turns[*at] < -TURN && (-arm..=arm).all(|k| turns[*at] <= turns[contour.place(*at as i64 + k)])
-            };
-            (0..contour.corners.len()).filter(sharpest).map(move |at| {
-                let side = |away: i64| contour.point(at) - contour.point(contour.place(at as i64 + away));
-                (contour.point(at), side(arm) + side(-arm))
-            })
-        });
-        corners.collect()
+        let mut found = Vec::new();
+        for contour in outline.iter().filter(|c| c.corners.len() as i64 >= 8 * arm) {
+            let turn = |at: usize| contour.turn(at, arm);
+            let is_near = |at: &usize| within.iter().any(|rect| rect.contains(contour.point(*at)));
+            for at in (0..contour.corners.len()).filter(is_near) {
+                let own = turn(at);
+                let sharpest = || (-arm..=arm).all(|k| own <= turn(contour.place(at as i64 + k)));
+                if own < -TURN && sharpest() {
+                    let side = |away: i64| contour.point(at) - contour.point(contour.place(at as i64 + away));
+                    found.push((own, contour.point(at), side(arm) + side(-arm)));
+                }
+            }
+        }
+        found
     }
 
     /// The best seam from a crotch.
-    fn seam<'n>(&self, crotch: Crotch<'n>) -> Option<Seam<'n>> {
+    fn seam<'n>(&self, Ground { costs, contour }: &Ground, crotch: Crotch<'n>) -> Option<Seam<'n>> {
         let start = self.in_mask(crotch.at);
-        let from = (0..self.contour.corners.len()).find(|k| self.contour.pixels[*k] == start)?;
+        let from = (0..contour.corners.len()).find(|k| contour.pixels[*k] == start)?;
         let size = (self.mask.width, self.mask.height);
-        let cheapest = Ways::new(size, start, None, |i| self.mask.data[i].then(|| self.costs.data[i]));
-        let shortest = Ways::new(size, start, None, |i| self.mask.data[i].then_some(1.0));
-        let share = |i: usize| cheapest.cost[i] / shortest.cost[i];
-        let told = |i: &usize| (NEAR..f64::INFINITY).contains(&shortest.cost[*i]);
+        let cheapest = Ways::new(size, start, None, |i| self.mask.data[i].then(|| costs.data[i]));
+        let shortest = Ways::new(size, start, None, |i| self.mask.data[i].then_some(1));
+        let steps = |i: usize| f64::from(shortest.cost[i]) / f64::from(ASIDE);
+        let share = |i: usize| f64::from(cheapest.cost[i]) / f64::from(shortest.cost[i]);
+        let reached = |i: usize| shortest.cost[i] < u32::MAX;
+        let told = |i: &usize| reached(*i) && steps(*i) >= NEAR;
         let mut usual: Vec<f64> = (0..self.mask.data.len()).filter(told).map(share).collect();
         let middle = usual.len().checked_sub(1)? / 2;
         let usual = *usual.select_nth_unstable_by(middle, f64::total_cmp).1;
-        let area = self.contour.area();
+        let area = contour.area();
         let balanced = |to: usize| {
-            let side = self.contour.cut_off(from.min(to), from.max(to));
+            let side = contour.cut_off(from.min(to), from.max(to));
             side.min(area - side) >= SHARE * area
         };
         let at_neck: Vec<usize> = crotch.limbs.iter().flat_map(|(_, n)| n.iter().map(|i| self.in_mask(*i))).collect();
-        let ends = (0..self.contour.corners.len()).filter(|to| {
-            let pixel = self.contour.pixels[*to];
-            let long = shortest.cost[pixel];
-            let way = self.contour.point(*to) - self.contour.point(from);
+        let ends = (0..contour.corners.len()).filter(|to| {
+            let pixel = contour.pixels[*to];
+            let way = contour.point(*to) - contour.point(from);
             let ahead = crotch.inward.dot(way) >= AHEAD * crotch.inward.hypot() * way.hypot();
-            let far = long.is_finite() && long >= LENGTH * self.radius;
+            let far = reached(pixel) && steps(pixel) >= LENGTH * self.radius;
             far && ahead && !at_neck.contains(&pixel) && balanced(*to)
         });
-        let cost = |to: usize| share(self.contour.pixels[to]) / usual;
+        let cost = |to: usize| share(contour.pixels[to]) / usual;
         let (cost, to) = ends.map(|to| (cost(to), to)).min_by(|a, b| a.0.total_cmp(&b.0))?;
-        let way = || cheapest.way_to(self.contour.pixels[to]);
+        let way = || cheapest.way_to(contour.pixels[to]);
         let most = if crotch.limbs.len() == 2 { COST } else { COST_ALONE };
         (cost <= most).then(|| Seam { cost, way: way(), limbs: crotch.limbs })
     }
@@ -266,11 +306,11 @@ impl<'a> Shared<'a> {
 }
 
 /// What a pixel of way costs everywhere; None where no edge is strong enough to be one.
-fn costs(mask: &Grid<bool>, edges: &Grid<u8>) -> Option<Grid<f64>> {
+fn costs(mask: &Grid<bool>, edges: &Grid<u8>) -> Option<Grid<u32>> {
     let mut inside: Vec<u8> = edges.data.iter().zip(&mask.data).filter(|(_, m)| **m).map(|(e, _)| *e).collect();
     let at = (STRONG * inside.len().checked_sub(1)? as f64) as usize;
     let strong = *inside.select_nth_unstable(at).1;
-    let cost = |e: u8| ALONG + BESIDE * (1.0 - f64::from(e) / f64::from(strong)).max(0.0).powi(2);
+    let cost = |e: u8| (ALONG + BESIDE * (1.0 - f64::from(e) / f64::from(strong)).max(0.0).powi(2)) as u32;
     (strong >= FAINT).then(|| edges.map(cost))
 }
 
