@@ -4,8 +4,9 @@
 //!
 //! `cargo bench --workspace --profile dev --bench subjects`, with `-- balloon hair` for these alone and without the peers, and with
 //! `-- seed=7` for other composites of the same kinds. `-- overlap` leaves out the second table, with `-- picks` the robot takes the wider answer to a
-//! stroke where that is better, `-- pictures=DIR` writes what was found after each stroke.
+//! stroke where that is better, `-- pictures=DIR` writes what was found after each stroke. `-- network` sets one look of the network beside onnxruntime.
 
+mod network;
 mod peers;
 
 use image::{Rgba, RgbaImage};
@@ -41,6 +42,10 @@ fn main() {
     let only: Vec<&String> = only.collect();
     let wanted = |name: &str| only.is_empty() || only.iter().any(|o| name.contains(*o));
     let network = Network::load().expect("the network");
+    if args.iter().any(|a| a == "network") {
+        network::compare(&rendered("octopus-kite").photo, &network);
+        return;
+    }
     let photos = ["octopus-kite", "balloon", "diamond-kite", "woolly-sheep", "dandelion"];
     let photos = photos.into_iter().filter(|name| wanted(name)).map(rendered);
     let drawn = hard_ones(&backdrops(["dunes.jpg", "lanterns.jpg"].map(read).into()), seed);
@@ -90,6 +95,7 @@ fn main() {
         MEMORY.peak_usage_as_mb() - before,
         if found.is_err() { ", and nothing found" } else { "" }
     );
+    network::compare(&told[0].0.photo, &network);
     peers::compare(&told, &MEMORY);
 }
 
