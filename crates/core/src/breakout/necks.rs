@@ -48,10 +48,11 @@ pub fn divided(mask: &Grid<bool>, edges: Option<&Grid<u8>>, smallest: usize, lar
         }
     }
     let count = is_limb.len() as u32 - 1;
-    match edges.and_then(|edges| with_seams(&labels, count, edges)) {
-        Some((labels, count)) => (calmed(&labels), count),
-        None => (labels, count),
-    }
+    let Some(divided) = edges.and_then(|edges| with_seams(&labels, count, edges)) else {
+        return (labels, count);
+    };
+    let (labels, kept) = numbered(calmed(&divided), &is_limb);
+    (labels, kept.len() as u32 - 1)
 }
 
 /// [`divided`] without a second look at the limbs: of every label whether it is a limb.

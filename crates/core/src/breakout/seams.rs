@@ -52,8 +52,8 @@ const NEAR: f64 = 10.0;
 /// edges of colour (E. Mortensen, W. Barrett, "Interactive segmentation with intelligent scissors", 1998): where one surface hides another, its outline
 /// goes on inside. A pattern has edges everywhere; so a seam must cost clearly less than other ways through the same part.
 ///
-/// `labels` are 1 to `count`, with air around them; `edges` are as large. The labels without gaps, and how many they are; None where nothing is divided.
-pub(super) fn with_seams(labels: &Grid<u32>, count: u32, edges: &Grid<u8>) -> Option<(Grid<u32>, u32)> {
+/// `labels` are 1 to `count`, with air around them; `edges` are as large. The labels without those that were divided; None where none was.
+pub(super) fn with_seams(labels: &Grid<u32>, count: u32, edges: &Grid<u8>) -> Option<Grid<u32>> {
     let necks = necks(labels);
     let mut beside: BTreeMap<u32, Vec<Limb>> = BTreeMap::new();
     for ((own, other), neck) in &necks {
@@ -80,7 +80,7 @@ pub(super) fn with_seams(labels: &Grid<u32>, count: u32, edges: &Grid<u8>) -> Op
             all().for_each(|label| taken[label as usize] = true);
         }
     }
-    taken.contains(&true).then(|| without_gaps(divided, count))
+    taken.contains(&true).then_some(divided)
 }
 
 /// The pixels of each label that lie beside each other label.
@@ -299,7 +299,11 @@ impl<'a> Shared<'a> {
         let mut names = pieces.map(name);
         flood(&mut names, usize::MAX, |i| self.mask.data[i]);
         for i in (0..labels.data.len()).filter(|i| self.labels.data[*i] == self.own) {
-            labels.data[i] = names.data[self.in_mask(i)];
+            // specks that lie apart are beyond it
+            labels.data[i] = match names.data[self.in_mask(i)] {
+                0 => beyond,
+                name => name,
+            };
         }
         true
     }
@@ -312,17 +316,4 @@ fn costs(mask: &Grid<bool>, edges: &Grid<u8>) -> Option<Grid<u32>> {
     let strong = *inside.select_nth_unstable(at).1;
     let cost = |e: u8| (ALONG + BESIDE * (1.0 - f64::from(e) / f64::from(strong)).max(0.0).powi(2)) as u32;
     (strong >= FAINT).then(|| edges.map(cost))
-}
-
-/// Labels without a gap in their numbers, and how many they are.
-fn without_gaps(labels: Grid<u32>, count: u32) -> (Grid<u32>, u32) {
-    let mut found = vec![false; count as usize + 1];
-    labels.data.iter().for_each(|l| found[*l as usize] = true);
-    let mut last = 0;
-    let mut names = vec![0; count as usize + 1];
-    for label in (1..=count as usize).filter(|l| found[*l]) {
-        last += 1;
-        names[label] = last;
-    }
-    (labels.map(|l| names[l as usize]), last)
 }
