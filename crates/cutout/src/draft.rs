@@ -8,6 +8,7 @@ use crate::frame::Frame;
 use crate::grabcut::{Label, grabcut};
 use crate::grid::Grid;
 use crate::guesses::{Guess, ROUNDS, guesses, weight, within};
+use crate::half_cover::at_half_cover;
 use crate::hints::{Hint, as_stroked};
 use crate::paint::{Sides, painted};
 use crate::regions::grown;
@@ -361,5 +362,6 @@ fn fine_mask(photo: &WorkingPhoto, coarse: &Grid<bool>, strokes: &Grid<Hint>, le
         (_, _, false) => Label::MaybeBackground,
     });
     let mask = grabcut((&photo.fine, &photo.fine_contrast), &labels, 2, None);
+    let mask = at_half_cover(&photo.fine, &mask, BAND);
     as_stroked(&mask, strokes, least)
 }

@@ -5,10 +5,10 @@ use crate::frame::Frame;
 use crate::grabcut::{Label, smoothed_grabcut};
 use crate::grid::Grid;
 use crate::hints::Start;
-use crate::mixture::{Mixture, Rgb};
 use crate::overlap::iou;
 use crate::regions::tidied;
 use crate::standout::Standout;
+use crate::surround::unlike_around;
 use image::GrayImage;
 
 /// Rounds of learning colours and cutting.
@@ -20,17 +20,20 @@ const APART: f64 = 0.3;
 /// What saliency says at most of colours of the ground, and at least of others.
 const GROUND: f32 = 0.03;
 const OTHER: f32 = 0.85;
+/// What fills a box touches its sides, by the overlap of the frame around it with the box, and is of one piece but for such a share. Smaller pieces
+/// than this share of the largest are specks.
+const FILLS: f64 = 0.85;
+const OF_ONE_PIECE: f64 = 0.9;
+const SPECK: f64 = 0.05;
+/// How much saliency weighs where it agrees with the box, and where it does not.
+const AGREES: f32 = 2.0;
+const CONTRADICTS: f32 = 0.5;
 /// How much the outline's length counts where colours tell the two sides apart: spokes and gaps between them have much of it.
 const THIN: f32 = 0.15;
-/// The strip around the box whose colours are the ground's, as a share of the box, and the share of them that is usual.
-const STRIP: f64 = 0.3;
-const USUAL: f64 = 0.98;
 /// Where nobody has drawn a box, so far from what stands out, as a share of its size, that the strip holds nothing of it.
 const GAP: f64 = 0.2;
 /// Where nobody has drawn a box, and what stands out and the colours give so much the same, the colours around it have nothing to say.
 const AGREED: f64 = 0.9;
-/// How much less likely than the usual ones a colour of another thing is, in nats.
-const UNLIKE: f32 = 2.5;
 
 /// What a subject could be.
 #[derive(Debug, Clone)]
@@ -74,6 +77,10 @@ struct Looked<'a> {
     /// Where colours are other than those around the box, if enough lies around it.
     unlike: Option<Grid<bool>>,
     weight: Option<f32>,
+    /// The share of what stands out that is of other colours than the ground.
+    told: f64,
+    /// What is of other colours than the ground and fills the box, where something else stands out.
+    overlooked: Option<Grid<bool>>,
     least: f64,
 }
 
@@ -85,7 +92,9 @@ impl<'a> Looked<'a> {
         let weight = weight(&inside, frame);
         let beside = if standout.boxed { frame } else { frame.grown(GAP, &photo.coarse) };
         let unlike = unlike_around(&photo.coarse, beside);
-        Self { photo, frame, boxed: standout.boxed, inside, unlike, weight, least }
+        let told = unlike.as_ref().map_or(0.0, |unlike| told(&inside, unlike));
+        let overlooked = unlike.as_ref().filter(|_| standout.boxed && told < APART).and_then(|u| filling(u, frame));
+        Self { photo, frame, boxed: standout.boxed, inside, unlike, weight, told, overlooked, least }
     }
 
     fn all(&self) -> Vec<Guess> {
@@ -94,8 +103,8 @@ impl<'a> Looked<'a> {
         let fit = |mask: &Grid<bool>| Frame::around(mask).map_or(0.0, |f| f.iou(self.frame));
         let mut order = Vec::new();
         let agreed = !self.boxed && iou(&salient, &colours) >= AGREED;
-        let told =
-            !agreed && apart.as_ref().filter(|_| self.told() >= APART).is_some_and(|a| fit(a) >= fit(&salient) - 0.1);
+        let tells = self.told >= APART || self.overlooked.is_some();
+        let told = tells && !agreed && apart.as_ref().is_some_and(|a| fit(a) >= fit(&salient) - 0.1);
         let first = apart.as_ref().filter(|_| told).unwrap_or(&salient);
         // a box is drawn so that the subject touches its sides
         let size = |mask: &Grid<bool>| mask.count() as f64;
@@ -122,14 +131,6 @@ impl<'a> Looked<'a> {
         different
     }
 
-    /// The share of what stands out that is of other colours than the ground.
-    fn told(&self) -> f64 {
-        let Some(unlike) = &self.unlike else { return 0.0 };
-        let salient = self.inside.map(|s| s >= 0.5);
-        let both = salient.data.iter().zip(&unlike.data).filter(|(s, u)| **s && **u).count();
-        both as f64 / salient.count().max(1) as f64
-    }
-
     fn labels(&self, maybe: impl Fn(usize, usize) -> bool) -> Grid<Label> {
         let coarse = &self.photo.coarse;
         Grid::from_fn(coarse.width, coarse.height, |x, y| match (self.frame.holds(x, y), maybe(x, y)) {
@@ -151,7 +152,11 @@ impl<'a> Looked<'a> {
     /// What stands out and is not of the colours around the box; None where nothing is.
     fn apart(&self) -> Option<Grid<bool>> {
         let unlike = self.unlike.as_ref()?;
-        let labels = self.labels(|x, y| self.inside.at(x, y) >= 0.5 && unlike.at(x, y));
+        let seed = |x, y| match &self.overlooked {
+            Some(overlooked) => overlooked.at(x, y),
+            None => self.inside.at(x, y) >= 0.5 && unlike.at(x, y),
+        };
+        let labels = self.labels(seed);
         if !labels.data.contains(&Label::MaybeSubject) {
             return None;
         }
@@ -159,7 +164,8 @@ impl<'a> Looked<'a> {
             let s = self.inside.at(x, y);
             if unlike.at(x, y) { s.max(OTHER) } else { s.min(GROUND) }
         });
-        Some(self.parted(&labels, self.weight.map(|w| (&heard, w)), THIN))
+        let weight = if self.overlooked.is_some() { Some(AGREES) } else { self.weight };
+        Some(self.parted(&labels, weight.map(|w| (&heard, w)), THIN))
     }
 
     fn parted(&self, labels: &Grid<Label>, saliency: Option<(&Grid<f32>, f32)>, smooth: f32) -> Grid<bool> {
@@ -177,22 +183,22 @@ pub(crate) fn within(map: &Grid<f32>, frame: Frame) -> Grid<f32> {
 pub(crate) fn weight(inside: &Grid<f32>, frame: Frame) -> Option<f32> {
     let salient = Frame::around(&inside.map(|s| s > 0.5));
     let agrees = salient.is_some_and(|f| f.iou(frame) >= 0.6);
-    inside.data.iter().any(|s| *s > 0.0).then_some(if agrees { 2.0 } else { 0.5 })
+    inside.data.iter().any(|s| *s > 0.0).then_some(if agrees { AGREES } else { CONTRADICTS })
 }
 
-/// Where colours are other than those in a strip around the box; None where too little lies around it.
-fn unlike_around(colours: &Grid<Rgb>, frame: Frame) -> Option<Grid<bool>> {
-    let (w, h) = (colours.width, colours.height);
-    let wide = frame.grown(STRIP, colours);
-    let beside = |i: &usize| wide.holds(i % w, i / w) && !frame.holds(i % w, i / w);
-    let around: Vec<Rgb> = (0..w * h).filter(beside).map(|i| colours.data[i]).collect();
-    if around.len() * 200 < w * h {
-        return None;
-    }
-    let mut model = Mixture::start(&around)?;
-    (0..3).for_each(|_| model.update(&around));
-    let mut costs: Vec<f32> = around.iter().map(|c| model.cost(c)).collect();
-    let usual = (costs.len() as f64 * USUAL) as usize;
-    let limit = *costs.select_nth_unstable_by(usual, f32::total_cmp).1 + UNLIKE;
-    Some(colours.map(|c| model.cost(&c) > limit))
+/// The share of what stands out that is of other colours than the ground.
+fn told(inside: &Grid<f32>, unlike: &Grid<bool>) -> f64 {
+    let salient = inside.map(|s| s >= 0.5);
+    let both = salient.data.iter().zip(&unlike.data).filter(|(s, u)| **s && **u).count();
+    both as f64 / salient.count().max(1) as f64
+}
+
+/// What is of other colours than the ground, if it is nearly of one piece and touches the box on all sides: whoever draws a box draws it around that
+/// (the tightness prior, see `standout`).
+fn filling(unlike: &Grid<bool>, frame: Frame) -> Option<Grid<bool>> {
+    let inside = Grid::from_fn(unlike.width, unlike.height, |x, y| frame.holds(x, y) && unlike.at(x, y));
+    let pieces = tidied(&inside, SPECK);
+    let share = pieces.count() as f64 / inside.count().max(1) as f64;
+    let fills = share >= OF_ONE_PIECE && Frame::around(&pieces)?.iou(frame) >= FILLS;
+    fills.then_some(pieces)
 }

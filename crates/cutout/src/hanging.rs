@@ -4,6 +4,7 @@ use crate::frame::Frame;
 use crate::grid::Grid;
 use crate::mixture::Rgb;
 use crate::regions::{Connectivity, grown, regions};
+use crate::window_means::WindowMeans;
 
 /// Half the side of the window whose mean is the ground around a pixel, as a share of the photo's long side.
 const AROUND: f64 = 0.1;
@@ -27,13 +28,13 @@ pub(crate) fn frame_with_hanging(colours: &Grid<Rgb>, subject: &Grid<bool>) -> O
     let near = grown(subject, GAP);
     // means of what is ground at first sight, and then of what is like them
     let mut ground = near.map(|n| !n);
-    let mut means = Means::of(colours, &ground, radius);
+    let mut means = WindowMeans::of(colours, &ground, radius);
     for _ in 0..2 {
-        ground = Grid::from_fn(w, h, |x, y| !near.at(x, y) && !means.is_other(colours.at(x, y), x, y));
-        means = Means::of(colours, &ground, radius);
+        ground = Grid::from_fn(w, h, |x, y| !near.at(x, y) && !is_other(&means, colours.at(x, y), x, y));
+        means = WindowMeans::of(colours, &ground, radius);
     }
     let other =
-        Grid::from_fn(w, h, |x, y| reach.holds(x, y) && !subject.at(x, y) && means.is_other(colours.at(x, y), x, y));
+        Grid::from_fn(w, h, |x, y| reach.holds(x, y) && !subject.at(x, y) && is_other(&means, colours.at(x, y), x, y));
     let joined = grown(&other, GAP);
     let (labels, sizes) = regions(&Grid::from_fn(w, h, |x, y| joined.at(x, y) || near.at(x, y)), Connectivity::Eight);
     let mut holds = vec![0_usize; sizes.len()];
@@ -53,49 +54,11 @@ pub(crate) fn frame_with_hanging(colours: &Grid<Rgb>, subject: &Grid<bool>) -> O
     is_farther.then_some(both)
 }
 
-/// Means and spreads of colours in windows around every pixel.
-struct Means {
-    width: usize,
-    height: usize,
-    radius: usize,
-    /// Sums over everything above and to the left, exclusive: three colours, their squares, how many.
-    sums: Vec<[f64; 5]>,
-}
-
-impl Means {
-    fn of(colours: &Grid<Rgb>, of: &Grid<bool>, radius: usize) -> Self {
-        let (width, height) = (colours.width, colours.height);
-        let mut sums = vec![[0.0; 5]; (width + 1) * (height + 1)];
-        for y in 0..height {
-            let mut row = [0.0; 5];
-            for x in 0..width {
-                if of.at(x, y) {
-                    let c = colours.at(x, y).map(f64::from);
-                    let all = [c[0], c[1], c[2], c.iter().map(|v| v * v).sum(), 1.0];
-                    (0..5).for_each(|k| row[k] += all[k]);
-                }
-                let above = sums[y * (width + 1) + x + 1];
-                sums[(y + 1) * (width + 1) + x + 1] = [0, 1, 2, 3, 4].map(|k| above[k] + row[k]);
-            }
-        }
-        Self { width, height, radius, sums }
-    }
-
-    /// Whether a colour is another one than those around a place.
-    fn is_other(&self, colour: Rgb, x: usize, y: usize) -> bool {
-        let (x0, x1) = (x.saturating_sub(self.radius), (x + self.radius + 1).min(self.width));
-        let (y0, y1) = (y.saturating_sub(self.radius), (y + self.radius + 1).min(self.height));
-        let at = |x: usize, y: usize| self.sums[y * (self.width + 1) + x];
-        let (a, b, c, d) = (at(x1, y1), at(x0, y1), at(x1, y0), at(x0, y0));
-        let [r, g, b, squares, count] = [0, 1, 2, 3, 4].map(|k| a[k] - b[k] - c[k] + d[k]);
-        if count < 1.0 {
-            return false;
-        }
-        let mean = [r, g, b].map(|v| v / count);
-        let spread = (squares / count - mean.iter().map(|m| m * m).sum::<f64>()).max(0.0).sqrt();
-        let off = (0..3).map(|k| (f64::from(colour[k]) - mean[k]).powi(2)).sum::<f64>().sqrt();
-        off > f64::from(OTHER) && off > f64::from(SPREAD) * spread
-    }
+/// Whether a colour is another one than those around a place.
+fn is_other(around: &WindowMeans, colour: Rgb, x: usize, y: usize) -> bool {
+    let Some(near) = around.at(x, y) else { return false };
+    let off = (0..3).map(|k| (colour[k] - near.mean[k]).powi(2)).sum::<f32>().sqrt();
+    off > OTHER && off > SPREAD * near.spread
 }
 
 #[cfg(test)]

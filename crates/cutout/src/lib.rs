@@ -23,6 +23,7 @@ pub mod grid;
 mod ground;
 mod guesses;
 mod guided;
+mod half_cover;
 mod hanging;
 mod hints;
 mod laplacian;
@@ -41,7 +42,9 @@ mod soft_edge;
 mod spoken;
 mod standout;
 pub mod steps;
+mod surround;
 mod trimap;
+mod window_means;
 mod working;
 
 pub use chain::{find_subject, finish_subject, looking};
