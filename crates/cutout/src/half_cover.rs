@@ -1,6 +1,7 @@
 //! Where a soft edge is covered by half: a cut by colours alone lies at its outer rim, where the ground's own colours end.
 
 use crate::distance::{largest_around, squared_depth};
+use crate::frame::Frame;
 use crate::grid::Grid;
 use crate::mixture::Rgb;
 use crate::trimap::trimap;
@@ -22,7 +23,15 @@ const THIN: (f32, usize) = (1.5, 3);
 /// on either side, and only where the two sides' colours nearby are clearly apart.
 pub(crate) fn at_half_cover(colours: &Grid<Rgb>, mask: &Grid<bool>, half: f32) -> Grid<bool> {
     let band = trimap(mask, half);
-    let side = |sure: f32| WindowMeans::of(colours, &band.map(|b| b == sure), AROUND);
+    let Some((x0, y0, x1, y1)) = band.map(|b| b == 0.5).bounds() else { return mask.clone() };
+    let (w, h) = (mask.width, mask.height);
+    let near = Frame {
+        x0: x0.saturating_sub(AROUND),
+        y0: y0.saturating_sub(AROUND),
+        x1: (x1 + AROUND).min(w),
+        y1: (y1 + AROUND).min(h),
+    };
+    let side = |sure: f32| WindowMeans::of(colours, &band.map(|b| b == sure), near, AROUND);
     let (front, back) = rayon::join(|| side(1.0), || side(0.0));
     let depth = squared_depth(mask, half.ceil() as usize);
     let deepest = largest_around(&depth, THIN.1);
@@ -39,7 +48,7 @@ pub(crate) fn at_half_cover(colours: &Grid<Rgb>, mask: &Grid<bool>, half: f32) -
         let off = (0..3).map(|k| (colour[k] - back.mean[k] - share * line[k]).powi(2)).sum::<f32>();
         (off < (OFF * OFF) * long).then_some(share)
     };
-    Grid::from_fn(mask.width, mask.height, |x, y| match band.at(x, y) {
+    Grid::from_fn(w, h, |x, y| match band.at(x, y) {
         0.5 if thin(x, y) => true,
         0.5 => covered(x, y).map_or(mask.at(x, y), |a| a > 0.5),
         sure => sure > 0.5,

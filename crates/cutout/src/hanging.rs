@@ -26,12 +26,13 @@ pub(crate) fn frame_with_hanging(colours: &Grid<Rgb>, subject: &Grid<bool>) -> O
     let reach = frame.grown(FARTHEST, colours);
     let radius = (w.max(h) as f64 * AROUND).ceil() as usize;
     let near = grown(subject, GAP);
+    let all = Frame { x0: 0, y0: 0, x1: w, y1: h };
     // means of what is ground at first sight, and then of what is like them
     let mut ground = near.map(|n| !n);
-    let mut means = WindowMeans::of(colours, &ground, radius);
+    let mut means = WindowMeans::of(colours, &ground, all, radius);
     for _ in 0..2 {
         ground = Grid::from_fn(w, h, |x, y| !near.at(x, y) && !is_other(&means, colours.at(x, y), x, y));
-        means = WindowMeans::of(colours, &ground, radius);
+        means = WindowMeans::of(colours, &ground, all, radius);
     }
     let other =
         Grid::from_fn(w, h, |x, y| reach.holds(x, y) && !subject.at(x, y) && is_other(&means, colours.at(x, y), x, y));

@@ -1,14 +1,14 @@
 //! Means and spreads of colours in windows around every pixel.
 
+use crate::frame::Frame;
 use crate::grid::Grid;
 use crate::mixture::Rgb;
 
 /// Sums of colours from which the mean in any window is told at once (F. Crow, "Summed-area tables for texture mapping", SIGGRAPH 1984).
 pub(crate) struct WindowMeans {
-    width: usize,
-    height: usize,
+    frame: Frame,
     radius: usize,
-    /// Sums over everything above and to the left, exclusive: three colours, their squares, how many.
+    /// Sums over everything above and to the left in the frame, exclusive: three colours, their squares, how many.
     sums: Vec<[f64; 5]>,
 }
 
@@ -23,15 +23,16 @@ pub(crate) struct Around {
 }
 
 impl WindowMeans {
-    /// Windows of `2 * radius + 1` pixels a side over the pixels that are to be taken.
-    pub fn of(colours: &Grid<Rgb>, taken: &Grid<bool>, radius: usize) -> Self {
-        let (width, height) = (colours.width, colours.height);
+    /// Windows of `2 * radius + 1` pixels a side over the pixels in a frame that are to be taken.
+    pub fn of(colours: &Grid<Rgb>, taken: &Grid<bool>, frame: Frame, radius: usize) -> Self {
+        let (width, height) = (frame.x1 - frame.x0, frame.y1 - frame.y0);
         let mut sums = vec![[0.0; 5]; (width + 1) * (height + 1)];
         for y in 0..height {
             let mut row = [0.0; 5];
             for x in 0..width {
-                if taken.at(x, y) {
-                    let c = colours.at(x, y).map(f64::from);
+                let there = (frame.x0 + x, frame.y0 + y);
+                if taken.at(there.0, there.1) {
+                    let c = colours.at(there.0, there.1).map(f64::from);
                     let all = [c[0], c[1], c[2], c.iter().map(|v| v * v).sum(), 1.0];
                     (0..5).for_each(|k| row[k] += all[k]);
                 }
@@ -39,14 +40,19 @@ impl WindowMeans {
                 sums[(y + 1) * (width + 1) + x + 1] = [0, 1, 2, 3, 4].map(|k| above[k] + row[k]);
             }
         }
-        Self { width, height, radius, sums }
+        Self { frame, radius, sums }
     }
 
     /// The colours around a pixel; None where none is taken.
     pub fn at(&self, x: usize, y: usize) -> Option<Around> {
-        let (x0, x1) = (x.saturating_sub(self.radius), (x + self.radius + 1).min(self.width));
-        let (y0, y1) = (y.saturating_sub(self.radius), (y + self.radius + 1).min(self.height));
-        let at = |x: usize, y: usize| self.sums[y * (self.width + 1) + x];
+        let f = self.frame;
+        let range = |v: usize, from: usize, to: usize| {
+            let side = |v: usize| v.clamp(from, to) - from;
+            (side(v.saturating_sub(self.radius)), side(v + self.radius + 1))
+        };
+        let ((x0, x1), (y0, y1)) = (range(x, f.x0, f.x1), range(y, f.y0, f.y1));
+        let width = f.x1 - f.x0;
+        let at = |x: usize, y: usize| self.sums[y * (width + 1) + x];
         let (a, b, c, d) = (at(x1, y1), at(x0, y1), at(x1, y0), at(x0, y0));
         let [r, g, b, squares, count] = [0, 1, 2, 3, 4].map(|k| a[k] - b[k] - c[k] + d[k]);
         if count < 1.0 {
