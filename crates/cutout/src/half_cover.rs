@@ -17,7 +17,7 @@ const SPREADS: f32 = 1.5;
 /// How far a mixed colour lies off the line between the two, as a share of its length at most.
 const OFF: f32 = 0.35;
 /// What is no deeper than this, with nothing deeper so near, is a thread whose own colours are nowhere to be seen unmixed: in pixels of the fine size.
-const THIN: (f32, usize) = (1.5, 3);
+const THIN: (f32, usize) = (2.0, 2);
 
 /// A mask at the fine size, with its edge laid where the colour is halfway from the ground's nearby to the subject's. It moves in a band of `half` pixels
 /// on either side, and only where the two sides' colours nearby are clearly apart.
