@@ -2,7 +2,7 @@
 
 use image::GrayImage;
 use inky_core::cutout::{
-    CutoutError, Hints, PhotoBox, Standout, Start, SubjectStroke, Unwatched, Watch, find_subject, iou,
+    CutoutError, Hints, PhotoBox, Saliency, Standout, Start, SubjectStroke, Unwatched, Watch, find_subject, iou,
 };
 use inky_core::grid::Grid;
 use inky_core::photo::decode;
@@ -70,6 +70,18 @@ fn strokes_take_in_what_was_left_out_and_leave_out_what_was_taken_in() {
     };
     let found = find_subject(&even, &hints, &network, &Unwatched).unwrap();
     assert!(found.matte.get_pixel(280, 20).0[0] > 200 && found.matte.get_pixel(20, 180).0[0] < 50);
+}
+
+#[test]
+fn both_engines_see_the_same() {
+    let photo = inky_core::photo::resize(&decode(&demo("balloon.jpg")).unwrap(), 600, 900);
+    let [library, built_in] = [Network::load().unwrap(), Network::built_in().unwrap()];
+    assert_eq!([library.engine(), built_in.engine()], ["ONNX Runtime", "rten"], "run scripts/onnxruntime.sh");
+    let [a, b] = [library, built_in].map(|network| network.saliency(&photo, &Unwatched).unwrap());
+    assert_eq!((a.width, a.height), (b.width, b.height));
+    let most = a.data.iter().zip(&b.data).map(|(a, b)| (a - b).abs()).fold(0.0, f32::max);
+    assert!(most < 1.0 / 255.0, "{most}");
+    assert!(a.data.iter().any(|v| *v > 0.9) && a.data.iter().any(|v| *v < 0.1));
 }
 
 #[test]
