@@ -218,7 +218,7 @@ fn found_mask(
                 None => {
                     let all = guesses(photo, standout, hints.start, least);
                     let first = all.first().map_or_else(|| photo.coarse.map(|_| false), |g| g.mask.clone());
-                    let fine = fine_mask(photo, &first, &Grid::filled(width, height, Hint::Nothing), least);
+                    let fine = fine_mask(photo, &first, &Grid::filled(width, height, Hint::Nothing), least, None);
                     (first, fine, Vec::new(), all)
                 }
             };
@@ -239,23 +239,20 @@ fn found_mask(
                 doubted.beneath(&beneath, open).into_iter().for_each(|i| next.data[i] = keep);
                 watch.go_on()?;
                 let last = k + 1 == hints.strokes.len() && gave > 0;
-                let (again, more) = rayon::join(
-                    || fine_mask(photo, &next, &SubjectStroke::drawn(strokes, width, height, photo.scale()), least),
+                let touched = touched(photo, (&coarse, &next), &hints.strokes[k]);
+                let drawn = SubjectStroke::drawn(strokes, width, height, photo.scale());
+                let (again, (more, doubts)) = rayon::join(
+                    || fine_mask(photo, &next, &drawn, least, Some((&fine, &touched))),
                     || {
-                        last.then(|| more_than(photo, standout, (hints.start, strokes), (&coarse, &next), least))
-                            .flatten()
+                        let more =
+                            || more_than(photo, standout, (hints.start, strokes), (&coarse, &next), least);
+                        (last.then(more).flatten(), doubts(photo, standout, (&next, &guesses), strokes))
                     },
                 );
-                wider = more;
-                let touched = touched(photo, (&coarse, &next), &hints.strokes[k]);
-                fine.data
-                    .iter_mut()
-                    .zip(&again.data)
-                    .zip(&touched.data)
-                    .filter(|(_, t)| **t)
-                    .for_each(|((f, a), _)| *f = *a);
+                (wider, doubted) = (more, doubts);
+                let changed = fine.data.iter_mut().zip(&again.data).zip(&touched.data).filter(|(_, t)| **t);
+                changed.for_each(|((f, a), _)| *f = *a);
                 coarse = next;
-                doubted = doubts(photo, standout, (&coarse, &guesses), strokes);
             }
             Ok(Found { coarse, fine, given, guesses, doubts: doubted, wider })
         }
@@ -348,20 +345,25 @@ fn touched(photo: &WorkingPhoto, (before, after): (&Grid<bool>, &Grid<bool>), st
     grown(&changed, BAND)
 }
 
-/// The mask at the fine size: colours again, in a band along the coarse edge.
-fn fine_mask(photo: &WorkingPhoto, coarse: &Grid<bool>, strokes: &Grid<Hint>, least: f64) -> Grid<bool> {
+/// The mask at the fine size: colours again, in a band along the coarse edge. What was there `before` stays but where something is touched.
+fn fine_mask(
+    photo: &WorkingPhoto,
+    coarse: &Grid<bool>,
+    strokes: &Grid<Hint>,
+    least: f64,
+    before: Option<(&Grid<bool>, &Grid<bool>)>,
+) -> Grid<bool> {
     let (w, h) = (photo.fine.width, photo.fine.height);
     let enlarged = coarse.to_f32().resized(w, h).map(|v| v > 0.5);
     let band = trimap(&enlarged, BAND);
-    let labels = Grid::from_fn(w, h, |x, y| match (strokes.at(x, y), band.at(x, y), enlarged.at(x, y)) {
-        (Hint::Keep, ..) => Label::Subject,
-        (Hint::Drop, ..) => Label::Background,
-        (_, 1.0, _) => Label::Subject,
-        (_, 0.0, _) => Label::Background,
-        (_, _, true) => Label::MaybeSubject,
-        (_, _, false) => Label::MaybeBackground,
+    let stays = |x: usize, y: usize| before.and_then(|(mask, touched)| (!touched.at(x, y)).then(|| mask.at(x, y)));
+    let labels = Grid::from_fn(w, h, |x, y| match (strokes.at(x, y), stays(x, y), band.at(x, y), enlarged.at(x, y)) {
+        (Hint::Keep, ..) | (_, Some(true), ..) | (_, None, 1.0, _) => Label::Subject,
+        (Hint::Drop, ..) | (_, Some(false), ..) | (_, None, 0.0, _) => Label::Background,
+        (_, None, _, true) => Label::MaybeSubject,
+        (_, None, _, false) => Label::MaybeBackground,
     });
     let mask = grabcut((&photo.fine, &photo.fine_contrast), &labels, 2, None);
-    let mask = at_half_cover(&photo.fine, &mask, BAND);
+    let mask = at_half_cover(&photo.fine, &mask, BAND, before.map(|(_, touched)| touched));
     as_stroked(&mask, strokes, least)
 }

@@ -67,8 +67,12 @@ pub(crate) fn smoothed_grabcut(
         return subject;
     };
     let (open, nodes) = undecided(labels);
-    let (w, h) = (colours.width, colours.height);
-    let mut cut = GridCut::new(w, h);
+    let w = colours.width;
+    // a graph of the part alone in which something is open
+    let (rows, columns) = (nodes.iter().map(|i| i / w), nodes.iter().map(|i| i % w));
+    let (Some(y0), Some(y1)) = (rows.clone().min(), rows.max()) else { return subject };
+    let (Some(x0), Some(x1)) = (columns.clone().min(), columns.max()) else { return subject };
+    let mut cut = GridCut::new(x1 - x0 + 1, y1 - y0 + 1);
     for _ in 0..rounds {
         rayon::join(|| front.update(&side(&subject, true)), || back.update(&side(&subject, false)));
         let pull = |i: &usize| match labels.data[*i] {
@@ -86,21 +90,21 @@ pub(crate) fn smoothed_grabcut(
         let pulls: Vec<f32> = nodes.par_iter().with_min_len(1024).map(pull).collect();
         for (i, strength) in nodes.iter().zip(pulls) {
             let (x, y) = (i % w, i / w);
-            cut.pull(x, y, strength);
+            cut.pull(x - x0, y - y0, strength);
             let costs = contrast.at(*i);
             for (d, cost) in FORWARD.into_iter().zip(costs).filter(|(_, cost)| *cost > 0.0) {
                 let (dx, dy) = DIRECTIONS[d];
                 let other = (y as i64 + dy) as usize * w + (x as i64 + dx) as usize;
                 // between what is sure nothing is to be cut
                 if open[*i] || open[other] {
-                    cut.connect(x, y, d, smooth * cost);
+                    cut.connect(x - x0, y - y0, d, smooth * cost);
                 }
             }
         }
         cut.solve();
         let mut changed = 0;
         for i in nodes.iter().filter(|i| open[**i]) {
-            let is_subject = cut.is_source(i % w, i / w);
+            let is_subject = cut.is_source(i % w - x0, i / w - y0);
             changed += usize::from(subject.data[*i] != is_subject);
             subject.data[*i] = is_subject;
         }

@@ -20,11 +20,17 @@ const OFF: f32 = 0.35;
 const THIN: (f32, usize) = (2.0, 2);
 
 /// A mask at the fine size, with its edge laid where the colour is halfway from the ground's nearby to the subject's. It moves in a band of `half` pixels
-/// on either side, and only where the two sides' colours nearby are clearly apart.
-pub(crate) fn at_half_cover(colours: &Grid<Rgb>, mask: &Grid<bool>, half: f32) -> Grid<bool> {
+/// on either side, and only where the two sides' colours nearby are clearly apart; only `within` some pixels, where these are told.
+pub(crate) fn at_half_cover(
+    colours: &Grid<Rgb>,
+    mask: &Grid<bool>,
+    half: f32,
+    within: Option<&Grid<bool>>,
+) -> Grid<bool> {
     let band = trimap(mask, half);
-    let Some((x0, y0, x1, y1)) = band.map(|b| b == 0.5).bounds() else { return mask.clone() };
     let (w, h) = (mask.width, mask.height);
+    let open = |x: usize, y: usize| band.at(x, y) == 0.5 && within.is_none_or(|within| within.at(x, y));
+    let Some((x0, y0, x1, y1)) = Grid::from_fn(w, h, open).bounds() else { return mask.clone() };
     let near = Frame {
         x0: x0.saturating_sub(AROUND),
         y0: y0.saturating_sub(AROUND),
@@ -48,10 +54,10 @@ pub(crate) fn at_half_cover(colours: &Grid<Rgb>, mask: &Grid<bool>, half: f32) -
         let off = (0..3).map(|k| (colour[k] - back.mean[k] - share * line[k]).powi(2)).sum::<f32>();
         (off < (OFF * OFF) * long).then_some(share)
     };
-    Grid::from_fn(w, h, |x, y| match band.at(x, y) {
-        0.5 if thin(x, y) => true,
-        0.5 => covered(x, y).map_or(mask.at(x, y), |a| a > 0.5),
-        sure => sure > 0.5,
+    Grid::from_fn(w, h, |x, y| match open(x, y) {
+        true if thin(x, y) => true,
+        true => covered(x, y).map_or(mask.at(x, y), |a| a > 0.5),
+        false => mask.at(x, y),
     })
 }
 
@@ -72,13 +78,13 @@ mod tests {
             [60.0 + 160.0 * cover, 90.0 + grain, 200.0 - 150.0 * cover]
         });
         let wide = Grid::from_fn(160, 160, |x, y| inside(x, y) > -4.0);
-        let moved = at_half_cover(&colours, &wide, 6.0);
+        let moved = at_half_cover(&colours, &wide, 6.0, None);
         let wrong =
             |mask: &Grid<bool>| (0..160 * 160).filter(|i| mask.data[*i] != (inside(i % 160, i / 160) > 0.0)).count();
         assert!(wrong(&wide) > 900 && wrong(&moved) < 100, "{} {}", wrong(&wide), wrong(&moved));
         // where both sides look the same, nothing tells where it is
         let flat = colours.map(|_| [90.0, 90.0, 90.0]);
-        assert!(at_half_cover(&flat, &wide, 6.0).data == wide.data);
+        assert!(at_half_cover(&flat, &wide, 6.0, None).data == wide.data);
     }
 
     #[test]
@@ -90,7 +96,7 @@ mod tests {
             (true, false) => [110.0, 110.0, 190.0],
             _ => [80.0, 120.0, 220.0],
         });
-        let kept = at_half_cover(&colours, &thread, 6.0);
+        let kept = at_half_cover(&colours, &thread, 6.0, None);
         assert!((50..95).all(|x| kept.at(x, 30) || kept.at(x, 31)));
     }
 }
