@@ -66,13 +66,10 @@ pub(crate) fn smoothed_grabcut(
     let (Some(mut front), Some(mut back)) = rayon::join(|| start(true), || start(false)) else {
         return subject;
     };
-    let (open, nodes) = undecided(labels);
+    let open = labels.map(|l| !l.is_sure());
+    let nodes = with_neighbours(&open);
     let w = colours.width;
-    // a graph of the part alone in which something is open
-    let (rows, columns) = (nodes.iter().map(|i| i / w), nodes.iter().map(|i| i % w));
-    let (Some(y0), Some(y1)) = (rows.clone().min(), rows.max()) else { return subject };
-    let (Some(x0), Some(x1)) = (columns.clone().min(), columns.max()) else { return subject };
-    let mut cut = GridCut::new(x1 - x0 + 1, y1 - y0 + 1);
+    let Some(mut cut) = GridCut::of(&nodes, w) else { return subject };
     for _ in 0..rounds {
         rayon::join(|| front.update(&side(&subject, true)), || back.update(&side(&subject, false)));
         let pull = |i: &usize| match labels.data[*i] {
@@ -90,21 +87,21 @@ pub(crate) fn smoothed_grabcut(
         let pulls: Vec<f32> = nodes.par_iter().with_min_len(1024).map(pull).collect();
         for (i, strength) in nodes.iter().zip(pulls) {
             let (x, y) = (i % w, i / w);
-            cut.pull(x - x0, y - y0, strength);
+            cut.pull(x, y, strength);
             let costs = contrast.at(*i);
             for (d, cost) in FORWARD.into_iter().zip(costs).filter(|(_, cost)| *cost > 0.0) {
                 let (dx, dy) = DIRECTIONS[d];
                 let other = (y as i64 + dy) as usize * w + (x as i64 + dx) as usize;
                 // between what is sure nothing is to be cut
-                if open[*i] || open[other] {
-                    cut.connect(x - x0, y - y0, d, smooth * cost);
+                if open.data[*i] || open.data[other] {
+                    cut.connect(x, y, d, smooth * cost);
                 }
             }
         }
         cut.solve();
         let mut changed = 0;
-        for i in nodes.iter().filter(|i| open[**i]) {
-            let is_subject = cut.is_source(i % w - x0, i / w - y0);
+        for i in nodes.iter().filter(|i| open.data[**i]) {
+            let is_subject = cut.is_source(i % w, i / w);
             changed += usize::from(subject.data[*i] != is_subject);
             subject.data[*i] = is_subject;
         }
@@ -116,10 +113,9 @@ pub(crate) fn smoothed_grabcut(
     subject
 }
 
-/// Whether each pixel is not sure, and all the pixels that are not or that lie beside one that is not.
-fn undecided(labels: &Grid<Label>) -> (Vec<bool>, Vec<usize>) {
-    let (w, h) = (labels.width, labels.height);
-    let open: Vec<bool> = labels.data.iter().map(|l| !l.is_sure()).collect();
+/// The open pixels of a mask, and those beside one, row by row.
+pub(crate) fn with_neighbours(open: &Grid<bool>) -> Vec<usize> {
+    let (w, h, open) = (open.width, open.height, &open.data);
     let mut nodes = Vec::new();
     for y in 0..h {
         let rows = y.saturating_sub(1)..(y + 2).min(h);
@@ -134,5 +130,5 @@ fn undecided(labels: &Grid<Label>) -> (Vec<bool>, Vec<usize>) {
             }
         }
     }
-    (open, nodes)
+    nodes
 }

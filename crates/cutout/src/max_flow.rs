@@ -30,6 +30,8 @@ const EMPTY: Node = Node { terminal: 0.0, stamp: 0, distance: 0, parent: FREE, i
 
 /// A cut problem. Capacities are not negative.
 pub(crate) struct GridCut {
+    /// The first column and row that it has nodes for, and how many columns.
+    origin: (usize, usize),
     width: usize,
     offset: [isize; 8],
     /// Residual capacity from a pixel in each direction.
@@ -43,11 +45,20 @@ pub(crate) struct GridCut {
 }
 
 impl GridCut {
+    /// A graph without capacities for these pixels of a picture of such a width, which are called by their places in the whole picture; none for none.
+    pub fn of(pixels: &[usize], width: usize) -> Option<Self> {
+        let (rows, columns) = (pixels.iter().map(|i| i / width), pixels.iter().map(|i| i % width));
+        let (x0, y0) = (columns.clone().min()?, rows.clone().min()?);
+        let (x1, y1) = (columns.max()?, rows.max()?);
+        Some(Self { origin: (x0, y0), ..Self::new(x1 - x0 + 1, y1 - y0 + 1) })
+    }
+
     /// A graph of `width` x `height` nodes without capacities.
-    pub fn new(width: usize, height: usize) -> Self {
+    fn new(width: usize, height: usize) -> Self {
         let stride = (width + 2) as isize;
         let n = (width + 2) * (height + 2);
         Self {
+            origin: (0, 0),
             width,
             offset: DIRECTIONS.map(|(dx, dy)| dx as isize + dy as isize * stride),
             capacity: vec![[0.0; 8]; n],
@@ -60,7 +71,8 @@ impl GridCut {
     }
 
     fn node(&self, x: usize, y: usize) -> usize {
-        (y + 1) * (self.width + 2) + x + 1
+        let (x0, y0) = self.origin;
+        (y - y0 + 1) * (self.width + 2) + x - x0 + 1
     }
 
     /// What it costs to part a pixel from its neighbour in `direction`, either way.

@@ -8,6 +8,7 @@
 
 use crate::contrast::{Contrast, FORWARD, GAMMA};
 use crate::frame::Frame;
+use crate::grabcut::with_neighbours;
 use crate::grid::Grid;
 use crate::hints::{Hint, SubjectStroke};
 use crate::max_flow::{DIRECTIONS, GridCut};
@@ -76,7 +77,7 @@ pub(crate) fn with_stroke(before: &Before<'_>, strokes: &[SubjectStroke], given:
     }
     let side = Side::of(before, &drawn, last);
     if last.everywhere {
-        let taken = side.cut(|i| side.colours[i]);
+        let taken = side.cut(|_| true, |i| side.colours[i]);
         (0..taken.len()).filter(|i| taken[*i]).for_each(|i| mask.data[i] = keep);
         wrong.iter().for_each(|i| mask.data[*i] = keep);
         return (mask, wrong.len());
@@ -118,12 +119,14 @@ impl<'a> Side<'a> {
             beneath.iter().step_by(beneath.len().div_ceil(SAMPLES).max(1)).map(|i| fine.data[*i]).collect();
         // what is sure to be the other side, and what of it is not like the stroke
         let sure = |i: usize| if keep { !before.frame.holds(i % w, i / w) } else { drawn.data[i] == against };
+        let unlike = |i: usize| match before.mask.data[i] == keep {
+            true => 0.0,
+            false => nearest(&before.colours.data[i], &samples),
+        };
+        let unlike: Vec<f32> = all.clone().into_par_iter().map(unlike).collect();
         let other: Vec<Rgb> = all
             .clone()
-            .filter(|i| {
-                before.mask.data[*i] != keep
-                    && (sure(*i) || nearest(&before.colours.data[*i], &samples) > ALIKE * ALIKE)
-            })
+            .filter(|i| before.mask.data[*i] != keep && (sure(*i) || unlike[*i] > ALIKE * ALIKE))
             .map(|i| before.colours.data[i])
             .collect();
         let mixture = Mixture::start(&other);
@@ -134,7 +137,7 @@ impl<'a> Side<'a> {
                     return 0.0;
                 }
                 let colour = &before.colours.data[i];
-                let own = 3.0 * SPREAD.ln() + nearest(colour, &samples) / (2.0 * SPREAD * SPREAD);
+                let own = 3.0 * SPREAD.ln() + unlike[i] / (2.0 * SPREAD * SPREAD);
                 let theirs = mixture.as_ref().map_or(own + SURE, |m| m.cost(colour));
                 (theirs - own).clamp(-SURE, SURE)
             })
@@ -150,17 +153,13 @@ impl<'a> Side<'a> {
 
     /// What is joined to the stroke: `most` pixels at most, for whoever means much strokes much.
     fn joined(&self, wrong: &[usize], most: usize) -> Vec<usize> {
-        let near = self.reach(wrong);
-        let ways = self.ways(wrong);
+        let (near, ways) = rayon::join(|| self.reach(wrong), || self.ways(wrong));
         let mut sure = vec![false; self.open.len()];
         wrong.iter().for_each(|i| sure[*i] = true);
         for nearer in 0..NEARER {
             let far = FAR * (1 << nearer) as f32;
-            let taken = self.cut(|i| match (sure[i], near[i]) {
-                (true, _) => 9.0 * GAMMA,
-                (_, true) => self.colours[i] - far * ways[i],
-                _ => -9.0 * GAMMA,
-            });
+            let pull = |i: usize| if sure[i] { 9.0 * GAMMA } else { self.colours[i] - far * ways[i] };
+            let taken = self.cut(|i| near[i] || sure[i], pull);
             let mask = Grid { width: self.before.mask.width, height: self.before.mask.height, data: taken };
             let (labels, sizes) = regions(&mask, Connectivity::Eight);
             let mut touched = vec![false; sizes.len()];
@@ -178,17 +177,18 @@ impl<'a> Side<'a> {
     /// is wrong, which is then not much wider than it is far from the edge.
     fn reach(&self, wrong: &[usize]) -> Vec<bool> {
         let (w, h) = (self.before.mask.width, self.before.mask.height);
-        let to_edge = distance_to(&self.before.mask.map(|m| m == self.keep));
-        let deepest = wrong.iter().map(|i| to_edge.data[*i]).fold(0.0, f32::max);
         let mut beneath = Grid::filled(w, h, false);
         wrong.iter().for_each(|i| beneath.data[*i] = true);
+        let (to_edge, away) =
+            rayon::join(|| distance_to(&self.before.mask.map(|m| m == self.keep)), || distance_to(&beneath));
+        let deepest = wrong.iter().map(|i| to_edge.data[*i]).fold(0.0, f32::max);
         let reach = WIDER * (deepest + 1.0);
-        distance_to(&beneath).data.into_iter().map(|d| d <= reach).collect()
+        away.data.into_iter().map(|d| d <= reach).collect()
     }
 
     /// Places like those that strokes gave come over too, as long as they are not much larger.
     fn kind(&self, mask: &mut Grid<bool>, most: usize) {
-        let taken = self.cut(|i| self.colours[i]);
+        let taken = self.cut(|_| true, |i| self.colours[i]);
         let more = Grid { width: mask.width, height: mask.height, data: taken };
         let (labels, sizes) = regions(&more, Connectivity::Eight);
         let (mut unlike, mut told) = (vec![0.0_f64; sizes.len()], vec![0.0_f64; sizes.len()]);
@@ -229,36 +229,32 @@ impl<'a> Side<'a> {
         sums.into_iter().map(|(edge, length)| if length > 0.0 { edge / length } else { 1.0 }).collect()
     }
 
-    /// The open pixels that come over where each is pulled so strongly, in nats.
-    fn cut(&self, pull: impl Fn(usize) -> f32) -> Vec<bool> {
+    /// Which of the pixels that could come over by these do, where each is pulled so strongly, in nats.
+    fn cut(&self, could: impl Fn(usize) -> bool, pull: impl Fn(usize) -> f32) -> Vec<bool> {
         let (w, h) = (self.before.mask.width, self.before.mask.height);
-        let mut cut = GridCut::new(w, h);
-        for i in 0..self.open.len() {
+        let open: Vec<bool> = (0..self.open.len()).map(|i| self.open[i] && could(i)).collect();
+        let open = Grid { width: w, height: h, data: open };
+        let nodes = with_neighbours(&open);
+        let Some(mut cut) = GridCut::of(&nodes, w) else { return open.data };
+        for i in &nodes {
             let (x, y) = (i % w, i / w);
-            let own = self.before.mask.data[i] == self.keep;
-            cut.pull(
-                x,
-                y,
-                if self.open[i] {
-                    pull(i)
-                } else if own {
-                    9.0 * GAMMA
-                } else {
-                    -9.0 * GAMMA
-                },
-            );
-            let costs = self.before.contrast.at(i);
+            // what has come over already, and what cannot, is sure
+            let sure = if self.before.mask.data[*i] == self.keep { 9.0 * GAMMA } else { -9.0 * GAMMA };
+            cut.pull(x, y, if open.data[*i] { pull(*i) } else { sure });
+            let costs = self.before.contrast.at(*i);
             for (d, cost) in FORWARD.into_iter().zip(costs).filter(|(_, cost)| *cost > 0.0) {
                 let (dx, dy) = DIRECTIONS[d];
                 let other = (y as i64 + dy) as usize * w + (x as i64 + dx) as usize;
-                let own = self.before.mask.data[i] == self.keep || self.before.mask.data[other] == self.keep;
-                if (self.open[i] || self.open[other]) && !own {
+                let own = self.before.mask.data[*i] == self.keep || self.before.mask.data[other] == self.keep;
+                if (open.data[*i] || open.data[other]) && !own {
                     cut.connect(x, y, d, cost);
                 }
             }
         }
         cut.solve();
-        (0..self.open.len()).map(|i| self.open[i] && cut.is_source(i % w, i / w)).collect()
+        let mut taken = vec![false; open.data.len()];
+        nodes.iter().filter(|i| open.data[**i]).for_each(|i| taken[*i] = cut.is_source(i % w, i / w));
+        taken
     }
 
     /// The cost of the cheapest way from the stroke to every open pixel, through open ones.
