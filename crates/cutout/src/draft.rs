@@ -15,7 +15,7 @@ use crate::regions::grown;
 use crate::see_through::SeeThrough;
 use crate::single::{Single, singles};
 use crate::soft_edge::{Edge, edged};
-use crate::spoken::{self, Before};
+use crate::spoken::{self, Before, Spoken};
 use crate::trimap::trimap;
 use crate::{CutoutError, Hints, Standout, Start, SubjectStroke, Watch, WorkingPhoto};
 use image::GrayImage;
@@ -229,26 +229,27 @@ fn found_mask(
             for k in given.len()..hints.strokes.len() {
                 watch.go_on()?;
                 let strokes = &hints.strokes[..=k];
-                let (mut next, gave) = with_stroke(photo, standout, (hints.start, strokes), (&coarse, &given), least);
-                given.push(gave);
-                // whoever strokes over a doubted place means all of it
                 let drawn = SubjectStroke::drawn(strokes, coarse.width, coarse.height, photo.coarse_scale());
+                let (mut next, spoken) =
+                    with_stroke(photo, standout, (hints.start, strokes), (&coarse, &given), (&drawn, least));
+                let gave = spoken.as_ref().map_or(0, |s| s.gave);
+                // whoever strokes over a doubted place means all of it
                 let beneath = hints.strokes[k].pixels(coarse.width, coarse.height, photo.coarse_scale());
                 let keep = hints.strokes[k].keep;
                 let open = |i: usize| coarse.data[i] != keep && drawn.data[i] == Hint::Nothing;
                 doubted.beneath(&beneath, open).into_iter().for_each(|i| next.data[i] = keep);
                 watch.go_on()?;
-                let last = k + 1 == hints.strokes.len() && gave > 0;
+                let last = k + 1 == hints.strokes.len() && gave > 0 && !hints.strokes[k].everywhere;
                 let touched = touched(photo, (&coarse, &next), &hints.strokes[k]);
-                let drawn = SubjectStroke::drawn(strokes, width, height, photo.scale());
+                let drawn_fine = SubjectStroke::drawn(strokes, width, height, photo.scale());
                 let (again, (more, doubts)) = rayon::join(
-                    || fine_mask(photo, &next, &drawn, least, Some((&fine, &touched))),
+                    || fine_mask(photo, &next, &drawn_fine, least, Some((&fine, &touched))),
                     || {
-                        let more =
-                            || more_than(photo, standout, (hints.start, strokes), (&coarse, &next), least);
-                        (last.then(more).flatten(), doubts(photo, standout, (&next, &guesses), strokes))
+                        let more = spoken.filter(|_| last).and_then(|s| more_than(&next, &s, &drawn, least));
+                        (more, doubts(photo, standout, (&next, &guesses), strokes))
                     },
                 );
+                given.push(gave);
                 (wider, doubted) = (more, doubts);
                 let changed = fine.data.iter_mut().zip(&again.data).zip(&touched.data).filter(|(_, t)| **t);
                 changed.for_each(|((f, a), _)| *f = *a);
@@ -259,20 +260,9 @@ fn found_mask(
     }
 }
 
-/// What the last stroke gives if it speaks for everything like it, where that is much more than what it gives, but not nearly everything.
-fn more_than(
-    photo: &WorkingPhoto,
-    standout: &Standout,
-    (start, strokes): (Start, &[SubjectStroke]),
-    (before, after): (&Grid<bool>, &Grid<bool>),
-    least: f64,
-) -> Option<Grid<bool>> {
-    let (last, earlier) = strokes.split_last()?;
-    if last.everywhere {
-        return None;
-    }
-    let strokes = [earlier, &[SubjectStroke { everywhere: true, ..last.clone() }]].concat();
-    let (wider, _) = with_stroke(photo, standout, (start, &strokes), (before, &[]), least);
+/// What a stroke gives if it speaks for everything like it, where that is much more than what it gave, but not nearly everything.
+fn more_than(after: &Grid<bool>, spoken: &Spoken<'_>, drawn: &Grid<Hint>, least: f64) -> Option<Grid<bool>> {
+    let wider = as_stroked(&spoken.everywhere(), drawn, least);
     let differs = wider.data.iter().zip(&after.data).filter(|(w, a)| w != a).count() as f64;
     let all = wider.data.len() as f64;
     let sound = (WIDER.0..WIDER.1).contains(&(wider.count() as f64 / all));
@@ -299,27 +289,26 @@ fn doubts(
 
 /// A mask at the coarse size with one stroke more, the last of these: the colours are learnt again from what was found so far. Strokes are
 /// sure, and reach beyond the box.
-fn with_stroke(
-    photo: &WorkingPhoto,
+fn with_stroke<'a>(
+    photo: &'a WorkingPhoto,
     standout: &Standout,
     (start, strokes): (Start, &[SubjectStroke]),
-    (mask, given): (&Grid<bool>, &[usize]),
-    least: f64,
-) -> (Grid<bool>, usize) {
+    (mask, given): (&'a Grid<bool>, &[usize]),
+    (drawn, least): (&Grid<Hint>, f64),
+) -> (Grid<bool>, Option<Spoken<'a>>) {
     let coarse = &photo.coarse;
     let scale = photo.coarse_scale();
-    let drawn = SubjectStroke::drawn(strokes, coarse.width, coarse.height, scale);
     let frame = standout.frame.scaled(scale);
     let scope = Frame::around(&drawn.map(|h| h == Hint::Keep)).map_or(frame, |kept| frame.union(kept));
     if standout.anything && mask.data.contains(&true) {
         let (fine, contrast) = (&photo.fine, &photo.coarse_contrast);
         let before = Before { colours: coarse, fine, contrast, mask, frame, scope, scale };
-        let (next, gave) = spoken::with_stroke(&before, strokes, given);
-        return (as_stroked(&next, &drawn, least), gave);
+        let spoken = spoken::with_stroke(before, strokes, given);
+        return (as_stroked(spoken.as_ref().map_or(mask, |s| &s.mask), drawn, least), spoken);
     }
     let inside = within(&standout.map, frame);
-    let heard = corrected(&inside, coarse, (strokes, &drawn, scale), scope);
-    let seed = relearnt(mask, coarse, &drawn);
+    let heard = corrected(&inside, coarse, (strokes, drawn, scale), scope);
+    let seed = relearnt(mask, coarse, drawn);
     let labels =
         Grid::from_fn(coarse.width, coarse.height, |x, y| match (drawn.at(x, y), scope.holds(x, y), seed.at(x, y)) {
             (Hint::Keep, ..) => Label::Subject,
@@ -330,7 +319,7 @@ fn with_stroke(
     let rounds = if mask.data.contains(&true) { AGAIN } else { ROUNDS };
     let weight = if start == Start::Colours { None } else { weight(&inside, frame) };
     let found = grabcut((coarse, &photo.coarse_contrast), &labels, rounds, weight.map(|w| (&heard, w)));
-    (as_stroked(&found, &drawn, least), 0)
+    (as_stroked(&found, drawn, least), None)
 }
 
 /// Where a stroke has changed something, and a little around that; at the fine size. Elsewhere nothing is to move.

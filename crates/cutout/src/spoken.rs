@@ -50,6 +50,7 @@ const BOUND: f32 = 0.45;
 const TOLD: f64 = 5.0;
 
 /// A mask at the coarse size before a stroke, and all that is known beside it.
+#[derive(Clone, Copy)]
 pub(crate) struct Before<'a> {
     pub colours: &'a Grid<Rgb>,
     /// The same at the fine size.
@@ -63,39 +64,60 @@ pub(crate) struct Before<'a> {
     pub scale: f64,
 }
 
-/// The mask after the last of these strokes, and how many pixels came over by what is joined to it. `given` are those of the strokes before it.
-pub(crate) fn with_stroke(before: &Before<'_>, strokes: &[SubjectStroke], given: &[usize]) -> (Grid<bool>, usize) {
-    let mut mask = before.mask.clone();
-    let Some((last, earlier)) = strokes.split_last() else { return (mask, 0) };
-    let (w, h) = (mask.width, mask.height);
+/// What a stroke gave.
+pub(crate) struct Spoken<'a> {
+    /// The mask after it.
+    pub mask: Grid<bool>,
+    /// How many pixels came over by what is joined to it.
+    pub gave: usize,
+    side: Side<'a>,
+    wrong: Vec<usize>,
+}
+
+impl Spoken<'_> {
+    /// The mask after the stroke if it spoke for everything like it.
+    pub fn everywhere(&self) -> Grid<bool> {
+        let mut mask = self.side.before.mask.clone();
+        let taken = self.side.cut(|_| true, |i| self.side.colours[i]);
+        let over = (0..taken.len()).filter(|i| taken[*i]).chain(self.wrong.iter().copied());
+        over.for_each(|i| mask.data[i] = self.side.keep);
+        mask
+    }
+}
+
+/// What the last of these strokes gives; none where it changes nothing. `given` are the pixels that came over by those before it.
+pub(crate) fn with_stroke<'a>(before: Before<'a>, strokes: &[SubjectStroke], given: &[usize]) -> Option<Spoken<'a>> {
+    let (last, earlier) = strokes.split_last()?;
+    let (w, h) = (before.mask.width, before.mask.height);
     let drawn = SubjectStroke::drawn(strokes, w, h, before.scale);
     let keep = last.keep;
     let beneath = last.pixels(w, h, before.scale);
-    let wrong: Vec<usize> = beneath.iter().copied().filter(|i| mask.data[*i] != keep).collect();
+    let wrong: Vec<usize> = beneath.iter().copied().filter(|i| before.mask.data[*i] != keep).collect();
     if wrong.is_empty() {
-        return (mask, 0);
+        return None;
     }
     let side = Side::of(before, &drawn, last);
+    let mut spoken = Spoken { mask: before.mask.clone(), gave: wrong.len(), side, wrong };
     if last.everywhere {
-        let taken = side.cut(|_| true, |i| side.colours[i]);
-        (0..taken.len()).filter(|i| taken[*i]).for_each(|i| mask.data[i] = keep);
-        wrong.iter().for_each(|i| mask.data[*i] = keep);
-        return (mask, wrong.len());
+        spoken.mask = spoken.everywhere();
+        return Some(spoken);
     }
+    let Spoken { mask, gave, side, wrong } = &mut spoken;
     let most = if last.length() > LONG * last.width { MOST_LONG } else { MOST };
-    let joined = side.joined(&wrong, most * beneath.len().max(LEAST));
+    let joined = side.joined(wrong, most * beneath.len().max(LEAST));
     joined.iter().for_each(|i| mask.data[*i] = keep);
+    *gave = joined.len();
     let others = earlier.iter().zip(given).filter(|(s, given)| s.keep == keep && **given > 0);
     let alike = others.filter(|(s, _)| side.is_like(&s.pixels(w, h, before.scale))).map(|(_, given)| *given).max();
     if let Some(largest) = alike {
-        side.kind(&mut mask, LARGER * largest.max(joined.len()));
+        side.kind(mask, LARGER * largest.max(joined.len()));
     }
-    (mask, joined.len())
+    Some(spoken)
 }
 
 /// The pixels that could come over to the side of a stroke.
 struct Side<'a> {
-    before: &'a Before<'a>,
+    before: Before<'a>,
     keep: bool,
     open: Vec<bool>,
     samples: Vec<Rgb>,
@@ -104,7 +126,7 @@ struct Side<'a> {
 }
 
 impl<'a> Side<'a> {
-    fn of(before: &'a Before<'a>, drawn: &Grid<Hint>, stroke: &SubjectStroke) -> Self {
+    fn of(before: Before<'a>, drawn: &Grid<Hint>, stroke: &SubjectStroke) -> Self {
         let keep = stroke.keep;
         let against = if keep { Hint::Drop } else { Hint::Keep };
         let w = before.mask.width;
