@@ -11,7 +11,7 @@ mod library;
 
 use built_in::BuiltIn;
 use image::RgbaImage;
-use inky_core::cutout::{Saliency, Watch};
+use inky_core::cutout::{Saliency, Stretch, Watch};
 use inky_core::grid::Grid;
 use inky_core::photo::resize;
 use library::Library;
@@ -67,9 +67,16 @@ impl Network {
     }
 }
 
-impl Saliency for Network {
-    fn saliency(&self, picture: &RgbaImage, watch: &dyn Watch) -> Result<Grid<f32>, String> {
-        let input = input_of(picture);
+impl Network {
+    /// What stands out of a picture in one look, `SIDE x SIDE`, stretched to 0..1.
+    ///
+    /// # Errors
+    /// An engine that cannot run, or a cancelled watch, in a sentence.
+    pub fn look(&self, picture: &RgbaImage, watch: &dyn Watch) -> Result<Grid<f32>, String> {
+        self.seen(input_of(picture), watch)
+    }
+
+    fn seen(&self, input: Vec<f32>, watch: &dyn Watch) -> Result<Grid<f32>, String> {
         let data = match &self.0 {
             Engine::Library(library) => library.run(input, watch),
             Engine::BuiltIn(built_in) => built_in.run(input, watch),
@@ -80,6 +87,20 @@ impl Saliency for Network {
         let (low, high) = data.iter().fold((f32::MAX, f32::MIN), |(l, h), v| (l.min(*v), h.max(*v)));
         let span = (high - low).max(1e-6);
         Ok(Grid { width: SIDE, height: SIDE, data: data.into_iter().map(|v| (v - low) / span).collect() })
+    }
+}
+
+impl Saliency for Network {
+    /// The mean of a look at the picture and of one at its mirror image, which now and then sees something else altogether.
+    fn saliency(&self, picture: &RgbaImage, watch: &dyn Watch) -> Result<Grid<f32>, String> {
+        let mut input = input_of(picture);
+        let mut seen = self.seen(input.clone(), &Stretch::begin(watch, (0.0, 0.5), ""))?;
+        input.chunks_exact_mut(SIDE).for_each(<[f32]>::reverse);
+        let mirrored = self.seen(input, &Stretch::begin(watch, (0.5, 1.0), ""))?;
+        for (row, mirrored) in seen.data.chunks_exact_mut(SIDE).zip(mirrored.data.chunks_exact(SIDE)) {
+            row.iter_mut().zip(mirrored.iter().rev()).for_each(|(a, b)| *a = (*a + b) / 2.0);
+        }
+        Ok(seen)
     }
 }
 

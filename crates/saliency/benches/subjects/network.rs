@@ -1,7 +1,7 @@
 //! One look of the network beside onnxruntime, in the same run (`pip install onnxruntime`).
 
 use image::RgbaImage;
-use inky_core::cutout::{Saliency, Unwatched};
+use inky_core::cutout::Unwatched;
 use inky_core::photo::resize;
 use inky_saliency::Network;
 use std::path::Path;
@@ -24,7 +24,7 @@ pub fn compare(photo: &RgbaImage, network: &Network) {
     let looks = || {
         let seconds = (0..LOOKS).map(|_| {
             let start = Instant::now();
-            network.saliency(&picture, &Unwatched).expect("what stands out");
+            network.look(&picture, &Unwatched).expect("what stands out");
             start.elapsed().as_secs_f64()
         });
         seconds.fold(f64::INFINITY, f64::min)
@@ -42,7 +42,7 @@ pub fn compare(photo: &RgbaImage, network: &Network) {
     assert!(said.status.success(), "{}", String::from_utf8_lossy(&said.stderr));
     let theirs: f64 = String::from_utf8_lossy(&said.stdout).trim().parse().expect("seconds");
     let ours = before.min(looks());
-    let own = network.saliency(&picture, &Unwatched).expect("what stands out");
+    let own = network.look(&picture, &Unwatched).expect("what stands out");
     let bytes = std::fs::read(&seen).expect("what they saw");
     let differences =
         bytes.chunks_exact(4).zip(&own.data).map(|(b, v)| (f32::from_le_bytes([b[0], b[1], b[2], b[3]]) - v).abs());
