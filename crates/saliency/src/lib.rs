@@ -73,12 +73,12 @@ impl Network {
     /// # Errors
     /// An engine that cannot run, or a cancelled watch, in a sentence.
     pub fn look(&self, picture: &RgbaImage, watch: &dyn Watch) -> Result<Grid<f32>, String> {
-        self.seen(input_of(picture), watch)
+        self.seen(input_of(picture), true, watch)
     }
 
-    fn seen(&self, input: Vec<f32>, watch: &dyn Watch) -> Result<Grid<f32>, String> {
+    fn seen(&self, input: Vec<f32>, last: bool, watch: &dyn Watch) -> Result<Grid<f32>, String> {
         let data = match &self.0 {
-            Engine::Library(library) => library.run(input, watch),
+            Engine::Library(library) => library.run(input, last, watch),
             Engine::BuiltIn(built_in) => built_in.run(input, watch),
         }?;
         if data.len() != SIDE * SIDE {
@@ -94,9 +94,9 @@ impl Saliency for Network {
     /// The mean of a look at the picture and of one at its mirror image, which now and then sees something else altogether.
     fn saliency(&self, picture: &RgbaImage, watch: &dyn Watch) -> Result<Grid<f32>, String> {
         let mut input = input_of(picture);
-        let mut seen = self.seen(input.clone(), &Stretch::begin(watch, (0.0, 0.5), ""))?;
+        let mut seen = self.seen(input.clone(), false, &Stretch::begin(watch, (0.0, 0.5), ""))?;
         input.chunks_exact_mut(SIDE).for_each(<[f32]>::reverse);
-        let mirrored = self.seen(input, &Stretch::begin(watch, (0.5, 1.0), ""))?;
+        let mirrored = self.seen(input, true, &Stretch::begin(watch, (0.5, 1.0), ""))?;
         for (row, mirrored) in seen.data.chunks_exact_mut(SIDE).zip(mirrored.data.chunks_exact(SIDE)) {
             row.iter_mut().zip(mirrored.iter().rev()).for_each(|(a, b)| *a = (*a + b) / 2.0);
         }
