@@ -1,6 +1,6 @@
 //! The network in an engine that is compiled in, for machines without ONNX Runtime.
 
-use crate::{LoadError, MODEL, SIDE};
+use crate::model::{LoadError, MODEL, SIDE};
 use inky_core::cutout::Watch;
 use rten::{Model, NodeId, Value};
 use rten_tensor::NdTensor;

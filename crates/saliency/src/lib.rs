@@ -8,6 +8,7 @@
 
 mod built_in;
 mod library;
+mod model;
 
 use built_in::BuiltIn;
 use image::RgbaImage;
@@ -15,11 +16,10 @@ use inky_core::cutout::{Saliency, Stretch, Watch};
 use inky_core::grid::Grid;
 use inky_core::photo::resize;
 use library::Library;
+use model::SIDE;
 
-static MODEL: &[u8] = include_bytes!("../model/u2netp.onnx");
+pub use model::LoadError;
 
-/// Side of the square that the network looks at, in pixels.
-const SIDE: usize = 320;
 /// Mean and deviation of the pictures it was trained on, per channel.
 const MEAN: [f32; 3] = [0.485, 0.456, 0.406];
 const DEVIATION: [f32; 3] = [0.229, 0.224, 0.225];
@@ -31,11 +31,6 @@ enum Engine {
     Library(Library),
     BuiltIn(Box<BuiltIn>),
 }
-
-/// The model could not be read.
-#[derive(Debug, thiserror::Error)]
-#[error("the subject network could not be loaded: {0}")]
-pub struct LoadError(String);
 
 impl Network {
     /// Reads the network that ships with the program, into the fastest engine there is: some hundred milliseconds.

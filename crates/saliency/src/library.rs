@@ -1,6 +1,6 @@
 //! The network in ONNX Runtime, whose library `scripts/onnxruntime.sh` puts beside what is built.
 
-use crate::{MODEL, SIDE};
+use crate::model::{MODEL, SIDE};
 use inky_core::cutout::Watch;
 use ort::environment::Environment;
 use ort::ep::CPU;
