@@ -5,7 +5,7 @@ use crate::correct::{corrected, relearnt};
 use crate::doubt::{Doubt, Doubts};
 use crate::edge::shifted;
 use crate::frame::Frame;
-use crate::grabcut::{Label, grabcut};
+use crate::grabcut::{Label, Weights, grabcut, weighed_grabcut};
 use crate::grid::Grid;
 use crate::guesses::{Guess, ROUNDS, guesses, weight, within};
 use crate::half_cover::at_half_cover;
@@ -22,6 +22,8 @@ use image::GrayImage;
 
 /// Half the width of the band in which colours are parted again at the fine size, in its pixels.
 const BAND: f32 = 6.0;
+/// How much the outline's length counts there: what the colours tell apart in a narrow band needs little of it.
+const SMOOTH: f32 = 0.2;
 /// What the steps take of the work, as shares of the whole: those of a photo of 12 megapixels.
 const COLOURS: f32 = 0.19;
 const FOLLOW: f32 = 0.26;
@@ -352,7 +354,8 @@ fn fine_mask(
         (_, None, _, true) => Label::MaybeSubject,
         (_, None, _, false) => Label::MaybeBackground,
     });
-    let mask = grabcut((&photo.fine, &photo.fine_contrast), &labels, 2, None);
+    let weights = Weights { smooth: SMOOTH, sharpness: None };
+    let mask = weighed_grabcut((&photo.fine, &photo.fine_contrast), &labels, 2, None, weights);
     let mask = at_half_cover(&photo.fine, &mask, BAND, before.map(|(_, touched)| touched));
     as_stroked(&mask, strokes, least)
 }

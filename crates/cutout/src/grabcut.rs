@@ -7,6 +7,7 @@ use crate::contrast::{Contrast, FORWARD, GAMMA};
 use crate::grid::Grid;
 use crate::max_flow::{DIRECTIONS, GridCut};
 use crate::mixture::{Mixture, Rgb};
+use crate::sharpness::for_subject;
 use rayon::prelude::*;
 
 /// What is known of a pixel beforehand.
@@ -40,16 +41,25 @@ pub fn grabcut(
     rounds: usize,
     saliency: Option<(&Grid<f32>, f32)>,
 ) -> Grid<bool> {
-    smoothed_grabcut(picture, labels, rounds, saliency, 1.0)
+    weighed_grabcut(picture, labels, rounds, saliency, Weights { smooth: 1.0, sharpness: None })
 }
 
-/// [`grabcut`] with another weight of the outline's length: less of it leaves thin things and narrow gaps.
-pub(crate) fn smoothed_grabcut(
+/// What counts beside colours and saliency.
+#[derive(Debug, Clone, Copy)]
+pub(crate) struct Weights<'a> {
+    /// The weight of the outline's length: less of it leaves thin things and narrow gaps. [`grabcut`] has 1.
+    pub smooth: f32,
+    /// How sharp the photo is, if that is to be learnt like the colours.
+    pub sharpness: Option<&'a Grid<u8>>,
+}
+
+/// [`grabcut`] with weights of its own.
+pub(crate) fn weighed_grabcut(
     (colours, contrast): (&Grid<Rgb>, &Contrast),
     labels: &Grid<Label>,
     rounds: usize,
     saliency: Option<(&Grid<f32>, f32)>,
-    smooth: f32,
+    weights: Weights<'_>,
 ) -> Grid<bool> {
     let mut subject = labels.map(Label::is_subject);
     // so many colours tell as much as all of them
@@ -72,6 +82,7 @@ pub(crate) fn smoothed_grabcut(
     let Some(mut cut) = GridCut::of(&nodes, w) else { return subject };
     for _ in 0..rounds {
         rayon::join(|| front.update(&side(&subject, true)), || back.update(&side(&subject, false)));
+        let sharp = weights.sharpness.map(|steps| (steps, for_subject(steps, &subject)));
         let pull = |i: &usize| match labels.data[*i] {
             Label::Subject => 9.0 * GAMMA,
             Label::Background => -9.0 * GAMMA,
@@ -81,7 +92,8 @@ pub(crate) fn smoothed_grabcut(
                     weight * (s / (1.0 - s)).ln()
                 });
                 let colour = &colours.data[*i];
-                back.cost(colour) - front.cost(colour) + hint
+                let sharp = sharp.as_ref().map_or(0.0, |(steps, says)| says[usize::from(steps.data[*i])]);
+                back.cost(colour) - front.cost(colour) + hint + sharp
             }
         };
         let pulls: Vec<f32> = nodes.par_iter().with_min_len(1024).map(pull).collect();
@@ -94,7 +106,7 @@ pub(crate) fn smoothed_grabcut(
                 let other = (y as i64 + dy) as usize * w + (x as i64 + dx) as usize;
                 // between what is sure nothing is to be cut
                 if open.data[*i] || open.data[other] {
-                    cut.connect(x, y, d, smooth * cost);
+                    cut.connect(x, y, d, weights.smooth * cost);
                 }
             }
         }

@@ -2,7 +2,7 @@
 
 use crate::WorkingPhoto;
 use crate::frame::Frame;
-use crate::grabcut::{Label, smoothed_grabcut};
+use crate::grabcut::{Label, Weights, weighed_grabcut};
 use crate::grid::Grid;
 use crate::hints::Start;
 use crate::overlap::iou;
@@ -11,12 +11,19 @@ use crate::standout::Standout;
 use crate::surround::unlike_around;
 use image::GrayImage;
 
-/// Rounds of learning colours and cutting.
-pub(crate) const ROUNDS: usize = 5;
+/// Rounds of learning colours and cutting, at most: it ends before where nothing changes any more.
+pub(crate) const ROUNDS: usize = 9;
 /// Two guesses that overlap by less than this are two different findings.
 const ALIKE: f64 = 0.95;
 /// The share of what stands out that has to be of other colours than the ground, for these to tell subject and ground apart.
 const APART: f64 = 0.3;
+/// The same where the network is sure of its outline: what it sees may be of the ground's colours, as with animals that hide. It is sure where values
+/// between these two are fewer than this share of what stands out.
+const APART_FROM_SURE: f64 = 0.5;
+const UNSURE: (f32, f32) = (0.1, 0.9);
+const FEW: f64 = 0.6;
+/// What stands out and is not of the ground's colours may fit the box by so much less than all that stands out.
+const FITS_LESS: f64 = 0.2;
 /// What saliency says at most of colours of the ground, and at least of others.
 const GROUND: f32 = 0.03;
 const OTHER: f32 = 0.85;
@@ -26,10 +33,10 @@ const FILLS: f64 = 0.85;
 const OF_ONE_PIECE: f64 = 0.9;
 const SPECK: f64 = 0.05;
 /// How much saliency weighs where it agrees with the box, and where it does not.
-const AGREES: f32 = 2.0;
+const AGREES: f32 = 1.3;
 const CONTRADICTS: f32 = 0.5;
-/// How much the outline's length counts where colours tell the two sides apart: spokes and gaps between them have much of it.
-const THIN: f32 = 0.15;
+/// How much the outline's length counts where saliency tells the two sides apart too: spokes and gaps between them have much of it.
+const FINE_THINGS: Weights<'_> = Weights { smooth: 0.15, sharpness: None };
 /// Where nobody has drawn a box, so far from what stands out, as a share of its size, that the strip holds nothing of it.
 const GAP: f64 = 0.2;
 /// Where nobody has drawn a box, and what stands out and the colours give so much the same, the colours around it have nothing to say.
@@ -103,8 +110,9 @@ impl<'a> Looked<'a> {
         let fit = |mask: &Grid<bool>| Frame::around(mask).map_or(0.0, |f| f.iou(self.frame));
         let mut order = Vec::new();
         let agreed = !self.boxed && iou(&salient, &colours) >= AGREED;
-        let tells = self.told >= APART || self.overlooked.is_some();
-        let told = tells && !agreed && apart.as_ref().is_some_and(|a| fit(a) >= fit(&salient) - 0.1);
+        let least = if self.is_sure() { APART_FROM_SURE } else { APART };
+        let tells = self.told >= least || self.overlooked.is_some();
+        let told = tells && !agreed && apart.as_ref().is_some_and(|a| fit(a) >= fit(&salient) - FITS_LESS);
         let first = apart.as_ref().filter(|_| told).unwrap_or(&salient);
         // a box is drawn so that the subject touches its sides
         let size = |mask: &Grid<bool>| mask.count() as f64;
@@ -131,6 +139,12 @@ impl<'a> Looked<'a> {
         different
     }
 
+    /// Whether the network is sure of its outline.
+    fn is_sure(&self) -> bool {
+        let between = |low: f32, high: f32| self.inside.data.iter().filter(|s| **s > low && **s < high).count() as f64;
+        between(UNSURE.0, UNSURE.1) < FEW * between(0.5, f32::INFINITY)
+    }
+
     fn labels(&self, maybe: impl Fn(usize, usize) -> bool) -> Grid<Label> {
         let coarse = &self.photo.coarse;
         Grid::from_fn(coarse.width, coarse.height, |x, y| match (self.frame.holds(x, y), maybe(x, y)) {
@@ -142,11 +156,12 @@ impl<'a> Looked<'a> {
 
     fn salient(&self) -> Grid<bool> {
         let labels = self.labels(|x, y| self.inside.at(x, y) >= 0.5);
-        self.parted(&labels, self.weight.map(|w| (&self.inside, w)), 1.0)
+        self.parted(&labels, self.weight.map(|w| (&self.inside, w)), FINE_THINGS)
     }
 
     fn by_colour(&self) -> Grid<bool> {
-        self.parted(&self.labels(|_, _| true), None, 1.0)
+        let sharpness = Some(&self.photo.sharpness);
+        self.parted(&self.labels(|_, _| true), None, Weights { smooth: 1.0, sharpness })
     }
 
     /// What stands out and is not of the colours around the box; None where nothing is.
@@ -165,12 +180,12 @@ impl<'a> Looked<'a> {
             if unlike.at(x, y) { s.max(OTHER) } else { s.min(GROUND) }
         });
         let weight = if self.overlooked.is_some() { Some(AGREES) } else { self.weight };
-        Some(self.parted(&labels, weight.map(|w| (&heard, w)), THIN))
+        Some(self.parted(&labels, weight.map(|w| (&heard, w)), FINE_THINGS))
     }
 
-    fn parted(&self, labels: &Grid<Label>, saliency: Option<(&Grid<f32>, f32)>, smooth: f32) -> Grid<bool> {
+    fn parted(&self, labels: &Grid<Label>, saliency: Option<(&Grid<f32>, f32)>, weights: Weights<'_>) -> Grid<bool> {
         let picture = (&self.photo.coarse, &self.photo.coarse_contrast);
-        tidied(&smoothed_grabcut(picture, labels, ROUNDS, saliency, smooth), self.least)
+        tidied(&weighed_grabcut(picture, labels, ROUNDS, saliency, weights), self.least)
     }
 }
 

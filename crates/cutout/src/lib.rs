@@ -37,6 +37,7 @@ mod see_through;
 mod segment;
 mod shadow;
 mod share;
+mod sharpness;
 mod single;
 mod soft_edge;
 mod spoken;

@@ -3,12 +3,15 @@
 use crate::contrast::Contrast;
 use crate::grid::Grid;
 use crate::mixture::Rgb;
+use crate::sharpness::sharpness;
 use image::RgbaImage;
 use inky_photo::resize;
 
 /// Long sides of the two working sizes, in pixels.
 pub(crate) const COARSE: u32 = 350;
 pub(crate) const FINE: u32 = 700;
+/// The long side at which it is told how sharp a photo is: fine detail is gone in the working sizes.
+const DETAIL: u32 = 1400;
 
 /// The colours of a photo at its working sizes: all that strokes are read against.
 #[derive(Debug, Clone)]
@@ -20,6 +23,8 @@ pub struct WorkingPhoto {
     /// What it costs to part their pixels.
     pub(crate) coarse_contrast: Contrast,
     pub(crate) fine_contrast: Contrast,
+    /// How sharp it is, at the coarse size.
+    pub(crate) sharpness: Grid<u8>,
     /// Its own transparency at the fine size; none where it is opaque.
     pub(crate) alpha: Option<Grid<f32>>,
     /// Whether nothing of it can be seen.
@@ -39,6 +44,7 @@ impl WorkingPhoto {
             size: photo.dimensions(),
             coarse_contrast: Contrast::of(&coarse),
             fine_contrast: Contrast::of(&fine_colours),
+            sharpness: sharpness(&scaled(photo, DETAIL), (coarse.width, coarse.height)),
             coarse,
             fine: fine_colours,
             alpha: (sheer && !is_clear).then_some(Grid { width, height, data: alpha }),

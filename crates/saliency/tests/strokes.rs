@@ -8,8 +8,10 @@ use std::path::Path;
 
 /// How much of the overlap a stroke may take away; how many of a hundred strokes may take more, and how much they may take.
 const LOSS: f64 = 0.02;
-const RARELY: usize = 2;
-const MOST: f64 = 0.06;
+const RARELY: usize = 1;
+const MOST: f64 = 0.04;
+/// The share of what is wrong in the box that strokes make right, at least.
+const MENDED: f64 = 0.18;
 /// Runs: ten kinds of subjects, each made with so many seeds, begun with the largest and with another wrong region.
 const SEEDS: std::ops::RangeInclusive<u64> = 1..=5;
 const PICKS: [usize; 2] = [0, 2];
@@ -23,7 +25,8 @@ fn strokes_make_it_better() {
         resize(&decode(&std::fs::read(path).unwrap()).unwrap(), 720, 480)
     };
     let grounds = backdrops(vec![photo("dunes.jpg"), photo("lanterns.jpg")]);
-    let (mut runs, mut strokes, mut worst, mut worse, mut gained) = (0, 0, 0.0_f64, Vec::new(), 0.0);
+    let (mut runs, mut strokes, mut worst, mut worse) = (0, 0, 0.0_f64, Vec::new());
+    let (mut gained, mut wrong) = (0.0, 0.0);
     for (seed, case) in SEEDS.flat_map(|seed| hard_ones(&grounds, seed).into_iter().map(move |c| (seed, c))) {
         let robot = Robot::look(&case, &network);
         for pick in PICKS {
@@ -31,6 +34,7 @@ fn strokes_make_it_better() {
             runs += 1;
             strokes += rounds.len() - 1;
             worst = rounds.windows(2).map(|w| w[0].iou - w[1].iou).fold(worst, f64::max);
+            wrong += 1.0 - rounds[0].iou;
             gained += rounds[rounds.len() - 1].iou - rounds[0].iou;
             let losses = rounds.windows(2).enumerate().filter(|(_, w)| w[0].iou - w[1].iou > LOSS);
             worse.extend(losses.map(|(k, w)| {
@@ -44,7 +48,7 @@ fn strokes_make_it_better() {
             }));
         }
     }
-    println!("{runs} runs, {:.3} gained by {STROKES} strokes; {worse:#?}", gained / f64::from(runs));
+    println!("{runs} runs, {STROKES} strokes mend {:.2} of what is wrong; {worse:#?}", gained / wrong);
     assert!(100 * worse.len() <= RARELY * strokes && worst <= MOST, "{worse:#?}");
-    assert!(runs >= 100 && gained / f64::from(runs) > 0.04);
+    assert!(runs >= 100 && gained > MENDED * wrong);
 }
