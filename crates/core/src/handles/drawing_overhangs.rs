@@ -1,6 +1,6 @@
 //! The pieces of a drawing that reach over the edge of the opening.
 
-use super::overhang_view::{OverhangView, place_of};
+use super::overhang_view::{OverhangView, Surroundings, place_of};
 use crate::breakout::{JointOpening, crosses};
 use crate::combine::{Rule, bounds, contours, join_pair, parts, unite};
 use crate::cutout::coverage;
@@ -82,6 +82,7 @@ pub(super) fn of_drawing(
     let place = &drawing.placement;
     let to_sheet = place.affine(picture.width, picture.height);
     let around = bounds(shown);
+    let surroundings = Surroundings::of(shown);
     let page = (picture.width * picture.height).max(1e-9);
     let all = contours(shown);
     let edges = |own: &BezPath| {
@@ -124,7 +125,7 @@ pub(super) fn of_drawing(
             name: None,
             soft: None,
             part: Some(at as u32),
-            place: place_of((middle, largest.bounds), around, false).into(),
+            place: place_of((middle, largest.bounds), &surroundings, false).into(),
         })
     });
     described.collect()

@@ -1,8 +1,9 @@
 //! What reaches over an edge, as the screen is told.
 
 use crate::sheet::Anchor;
-use kurbo::{Point, Rect};
+use kurbo::{BezPath, PathEl, Point, Rect, Shape, Vec2};
 use serde::Serialize;
+use std::f64::consts::{PI, TAU};
 use ts_rs::TS;
 
 /// A part of a subject outside of the opening.
@@ -74,8 +75,40 @@ pub struct CrossingView {
     pub under_by: Vec<Anchor>,
 }
 
-/// Where a part lies about an opening with these bounds: by its middle, else by the side that most of it reaches beyond.
-pub(super) fn place_of((at, own): (Point, Rect), bounds: Rect, counter: bool) -> &'static str {
+/// An opening as the places of parts are told by it.
+pub(super) struct Surroundings {
+    bounds: Rect,
+    /// Points along its edges.
+    points: Vec<Point>,
+}
+
+impl Surroundings {
+    pub fn of(opening: &BezPath) -> Self {
+        let bounds = opening.bounding_box();
+        let mut points = Vec::new();
+        kurbo::flatten(opening, (bounds.width() + bounds.height()) / 1000.0, |el| match el {
+            PathEl::MoveTo(p) | PathEl::LineTo(p) => points.push(p),
+            _ => {}
+        });
+        Self { bounds, points }
+    }
+
+    /// The way out from a place that lies outside of the convex hull: from there the whole opening is seen within half a turn, and the middle of the
+    /// rest is the way out.
+    fn way_out(&self, at: Point) -> Option<Vec2> {
+        let mut turns: Vec<f64> = self.points.iter().map(|p| (*p - at).atan2()).collect();
+        turns.sort_by(f64::total_cmp);
+        let around = turns.first().map(|first| first + TAU);
+        let gaps = turns.iter().zip(turns.iter().skip(1).copied().chain(around)).map(|(from, to)| (*from, to - from));
+        let (from, gap) = gaps.max_by(|a, b| a.1.total_cmp(&b.1))?;
+        (gap > PI).then(|| Vec2::from_angle(from + gap / 2.0))
+    }
+}
+
+/// Where a part lies about an opening: by its middle, else by the side that most of it reaches beyond, as beside a round opening. What the opening lies
+/// around is between its edges.
+pub(super) fn place_of((at, own): (Point, Rect), opening: &Surroundings, counter: bool) -> &'static str {
+    let bounds = opening.bounds;
     let reaches = [
         ("above", (bounds.y0 - own.y0) / own.height()),
         ("below", (own.y1 - bounds.y1) / own.height()),
@@ -89,6 +122,23 @@ pub(super) fn place_of((at, own): (Point, Rect), bounds: Rect, counter: bool) ->
         (_, _, true, ..) => "below",
         (_, _, _, true, _) => "left",
         (.., true) => "right",
-        _ => farthest.map_or("between the edges", |(place, _)| place),
+        _ => match (farthest, opening.way_out(at)) {
+            (Some((place, _)), _) => place,
+            (None, None) => "between the edges",
+            (None, Some(out)) if out.x.abs() > out.y.abs() => {
+                if out.x < 0.0 {
+                    "left"
+                } else {
+                    "right"
+                }
+            }
+            (None, Some(out)) => {
+                if out.y < 0.0 {
+                    "above"
+                } else {
+                    "below"
+                }
+            }
+        },
     }
 }

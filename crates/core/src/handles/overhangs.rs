@@ -1,7 +1,7 @@
 //! What reaches over the edge of a window, to be let out or kept in.
 
 use super::drawing_overhangs::of_drawing;
-use super::overhang_view::{CrossingView, CutView, EdgeView, OverhangView, place_of};
+use super::overhang_view::{CrossingView, CutView, EdgeView, OverhangView, Surroundings, place_of};
 use crate::breakout::{JointOpening, Overhangs, PlacedMatte, SubjectOf, WindowBreakout};
 use crate::library::Library;
 use crate::scene::svg::{matrix, path_data};
@@ -69,7 +69,7 @@ fn describe_subject(
     joint: &JointOpening,
 ) {
     let anchors: Vec<Anchor> = subject.anchors().collect();
-    let bounds = joint.opening.bounding_box();
+    let surroundings = Surroundings::of(&joint.opening);
     let matched = |k: usize| found.parts.iter().any(|part| part.let_out_by.contains(&k));
     views.unmatched.extend((0..anchors.len()).filter(|k| !matched(*k)).map(|k| anchors[k]));
     let (fill, key) = (subject.fill.id, subject.subject.key);
@@ -104,7 +104,7 @@ fn describe_subject(
             touches: part.touches.iter().map(|k| joint.first_edge + *k as u32).collect(),
             share: part.share,
             part: None,
-            place: place_of((at, (to_sheet * &part.outline).bounding_box()), bounds, part.counter).into(),
+            place: place_of((at, (to_sheet * &part.outline).bounding_box()), &surroundings, part.counter).into(),
         });
     }
 }

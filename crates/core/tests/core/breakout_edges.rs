@@ -26,6 +26,24 @@ fn a_part_lies_where_most_of_it_reaches_to() {
 }
 
 #[test]
+fn what_lies_beside_a_round_opening_is_not_between_its_edges() {
+    // one blob in the middle, and two in corners of the ellipse's own box
+    let blobs = |x: f32, y: f32| {
+        (x - 200.0).hypot(y - 150.0) < 40.0 || (x - 118.0).hypot(y - 92.0) < 12.0 || (x - 286.0).hypot(y - 202.0) < 12.0
+    };
+    let ellipse = basic(Figure::Ellipse, 200.0, 150.0, 200.0, 140.0);
+    let shown = Shown::new(ellipse, blobs);
+    let mut places: Vec<String> = shown.overhangs().iter().map(|o| o.place.clone()).collect();
+    places.sort();
+    assert_eq!(places, ["above", "below"]);
+    // in the mouth of a slice it is between its edges
+    let slice = basic(Figure::Sector { from: 120.0, sweep: 300.0 }, 200.0, 150.0, 200.0, 200.0);
+    let mouth = Shown::new(slice, |x, y| (120.0..260.0).contains(&x) && (x - 200.0).abs() * 0.2 > (y - 150.0).abs());
+    let parts = mouth.overhangs();
+    assert!(!parts.is_empty() && parts.iter().all(|o| o.place == "between the edges"), "{:?}", parts.len());
+}
+
+#[test]
 fn rims_end_straight_across_where_a_part_is_kept_in_beside() {
     // a broad subject beyond the right edge (x = 240), of which a level line keeps the upper half in
     let mut shown = Shown::new(square(), |x, y| (100.0..330.0).contains(&x) && (90.0..220.0).contains(&y));
