@@ -21,9 +21,14 @@ async fn doubts_are_answered_one_by_one_and_all_at_once() -> Result<()> {
     look_for_subject(browser).await?;
     browser.at(LOOK).await?;
     ensure!(count(browser, "[data-testid=wash]").await == 1 && count(browser, "[data-testid=doubt]").await == 0);
+    // which one is looked at, 0 for none, of how many
     let number = async || -> Option<(usize, usize)> {
-        let said = browser.at("//*[@aria-label='Where it is unsure']/span").await.ok()?.text().await.ok()?;
-        let (at, of) = said.split_once(" of ")?;
+        let said =
+            browser.at("//*[@aria-label='Where it is unsure']").await.ok()?.text().await.ok()?.replace("One", "1");
+        if let Some((many, _)) = said.split_once(" doubt").filter(|_| said.contains(": look")) {
+            return Some((0, many.trim().parse().ok()?));
+        }
+        let (at, of) = said.lines().find_map(|line| line.split_once(" of "))?;
         Some((at.trim().parse().ok()?, of.trim().parse().ok()?))
     };
     // by its key, in turn
@@ -39,6 +44,7 @@ async fn doubts_are_answered_one_by_one_and_all_at_once() -> Result<()> {
     browser.press("Step back").await?;
     browser.until("as before", async || number().await.filter(|n| n.1 == of)).await?;
     ensure!(count(browser, "[data-testid^=stroke-]").await == 0);
+    browser.keys("n").await?;
     let all = "//*[@aria-label='Where it is unsure']//button[starts-with(., 'All ')]";
     let said = browser.at(all).await?.text().await?;
     let many: usize = said.split(' ').nth(1).and_then(|n| n.parse().ok()).unwrap_or(0);
