@@ -110,10 +110,10 @@ impl<'a> Looked<'a> {
         let fit = |mask: &Grid<bool>| Frame::around(mask).map_or(0.0, |f| f.iou(self.frame));
         let mut order = Vec::new();
         let agreed = !self.boxed && iou(&salient, &colours) >= AGREED;
-        let least = if self.is_sure() { APART_FROM_SURE } else { APART };
-        let tells = self.told >= least || self.overlooked.is_some();
-        let told = tells && !agreed && apart.as_ref().is_some_and(|a| fit(a) >= fit(&salient) - FITS_LESS);
-        let first = apart.as_ref().filter(|_| told).unwrap_or(&salient);
+        let enough = if self.is_sure() { APART_FROM_SURE } else { APART };
+        let tells = self.told >= enough || self.overlooked.is_some();
+        let by_ground = tells && !agreed && apart.as_ref().is_some_and(|a| fit(a) >= fit(&salient) - FITS_LESS);
+        let first = apart.as_ref().filter(|_| by_ground).unwrap_or(&salient);
         // a box is drawn so that the subject touches its sides
         let size = |mask: &Grid<bool>| mask.count() as f64;
         let misses = fit(first) < 0.4 && fit(&colours) > fit(first)
@@ -121,7 +121,7 @@ impl<'a> Looked<'a> {
         let apart = apart.map(|mask| Guess { start: Start::Apart, mask });
         let salient = Guess { start: Start::Salient, mask: salient };
         let colours = Guess { start: Start::Colours, mask: colours };
-        if told {
+        if by_ground {
             order.extend(apart);
             order.push(salient);
         } else {
