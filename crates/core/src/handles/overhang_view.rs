@@ -105,8 +105,18 @@ impl Surroundings {
     }
 }
 
-/// Where a part lies about an opening: by its middle, else by the side that most of it reaches beyond, as beside a round opening. What the opening lies
-/// around is between its edges.
+/// The side that a way leads to.
+fn side(way: Vec2) -> &'static str {
+    match (way.x.abs() > way.y.abs(), way.x < 0.0, way.y < 0.0) {
+        (true, true, _) => "left",
+        (true, false, _) => "right",
+        (false, _, true) => "above",
+        (false, _, false) => "below",
+    }
+}
+
+/// Where a part lies about an opening: by its middle, else by the side that most of it reaches beyond, else, outside of the opening's convex hull, by the
+/// way out. Within the hull it is between the edges.
 pub(super) fn place_of((at, own): (Point, Rect), opening: &Surroundings, counter: bool) -> &'static str {
     let bounds = opening.bounds;
     let reaches = [
@@ -122,23 +132,6 @@ pub(super) fn place_of((at, own): (Point, Rect), opening: &Surroundings, counter
         (_, _, true, ..) => "below",
         (_, _, _, true, _) => "left",
         (.., true) => "right",
-        _ => match (farthest, opening.way_out(at)) {
-            (Some((place, _)), _) => place,
-            (None, None) => "between the edges",
-            (None, Some(out)) if out.x.abs() > out.y.abs() => {
-                if out.x < 0.0 {
-                    "left"
-                } else {
-                    "right"
-                }
-            }
-            (None, Some(out)) => {
-                if out.y < 0.0 {
-                    "above"
-                } else {
-                    "below"
-                }
-            }
-        },
+        _ => farthest.map(|(place, _)| place).or_else(|| opening.way_out(at).map(side)).unwrap_or("between the edges"),
     }
 }
