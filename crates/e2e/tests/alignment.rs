@@ -25,15 +25,15 @@ async fn hold(bench: &Bench, at: usize, too: bool) -> Result<()> {
 fn place(edge: &str, [l, t, r, b]: [f64; 4]) -> f64 {
     match edge {
         "Left edges" => l,
-        "Middles, across" => (l + r) / 2.0,
+        "Middles across" => (l + r) / 2.0,
         "Right edges" => r,
         "Top edges" => t,
-        "Middles, down" => (t + b) / 2.0,
+        "Middles down" => (t + b) / 2.0,
         _ => b,
     }
 }
 
-const EDGES: [&str; 6] = ["Left edges", "Middles, across", "Right edges", "Top edges", "Middles, down", "Bottom edges"];
+const EDGES: [&str; 6] = ["Left edges", "Middles across", "Right edges", "Top edges", "Middles down", "Bottom edges"];
 
 #[tokio::test(flavor = "multi_thread")]
 async fn every_edge_lines_up_with_everything_it_can() -> Result<()> {

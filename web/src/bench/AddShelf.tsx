@@ -9,6 +9,7 @@ import { figureLabel, isPicture } from './forms'
 import { bringIn, photosOf, pieceThrough } from './photos'
 import { placeOf } from './place'
 import { FIGURES } from './recipe/figures'
+import { PIECES } from './stack/StackRow'
 import { enterTrace } from './TraceMode'
 import { bench, open, pieceOf, useBench, type OpenCard } from './store'
 
@@ -123,8 +124,8 @@ function useDrop(onFile: ((file: File) => void) | undefined, onPiece?: (piece: s
     onDrop: (e: React.DragEvent) => {
       e.preventDefault()
       setOver(false)
-      const piece = e.dataTransfer.getData('text/inky-piece')
-      if (piece) onPiece?.(piece)
+      const [piece, ...more] = e.dataTransfer.getData(PIECES).split(' ')
+      if (piece && more.length === 0) onPiece?.(piece)
       for (const file of photosOf(e.dataTransfer)) onFile(file)
     },
   }

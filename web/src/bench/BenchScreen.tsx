@@ -21,7 +21,7 @@ import { PiecesBar } from './PiecesMode'
 import { Recipe } from './recipe/Recipe'
 import { Sampler } from './Sampler'
 import { SheetView } from './SheetView'
-import { Stack } from './Stack'
+import { Stack } from './stack/Stack'
 import { SubjectBar } from './subject/SubjectBar'
 import { bench, density, useBench, type Mode } from './store'
 import { TopLine } from './TopLine'
@@ -97,7 +97,7 @@ export function BenchScreen({ id }: { id: string }) {
   // somebody may be let in further, or not any more
   const role = useMembers(loaded ? id : null).data?.role
   useEffect(() => {
-    if (role !== undefined) bench.set(role === 'look' ? { looking: true, selected: null, forms: [], open: null, mode: null } : { looking: false })
+    if (role !== undefined) bench.set(role === 'look' ? { looking: true, selected: null, several: [], forms: [], open: null, mode: null } : { looking: false })
   }, [role])
 
   // pictures as sharp as the zoom asks for, once it stands still
@@ -122,8 +122,8 @@ export function BenchScreen({ id }: { id: string }) {
         <SheetView />
         {!looking && <aside className="pointer-events-none absolute top-3 bottom-3 left-3 flex w-[84px] flex-col gap-2">
           <AddShelf />
-          <Stack />
         </aside>}
+        {!looking && <Stack />}
       </div>
       {looking ? <LookBar /> : mode === undefined ? <Recipe /> : <Bar mode={mode} />}
       <Sampler />

@@ -4,11 +4,11 @@ import { Radios } from '../parts/Radios'
 import type { Grip } from '../types/Grip'
 import type { PieceView } from '../types/PieceView'
 import type { Similarity } from '../types/Similarity'
-import { gripFor, startDrag, startFillScale } from './drag'
-import { hasPlace, movedFill } from './fills'
+import { startDrag, startFillScale } from './drag'
 import { windowOf } from './forms'
 import { handlingsOf, takeGrip, takeHandling } from './handling'
-import { cornersOf, middle, moved, toScreen } from './geometry'
+import { middle, moved, SHELF, STACK, toScreen } from './geometry'
+import { hasHalves, heldNow, type Held } from './held'
 import type { Locate } from './place'
 import { SizeField } from './SizeField'
 import { bench, useBench, type Handling } from './store'
@@ -28,32 +28,32 @@ const HANDLINGS: { what: Handling; label: string; key: string; title: string }[]
 ]
 
 interface Props {
-  pieceView: PieceView
+  held: Held
+  /** The piece that is selected alone. */
+  pieceView: PieceView | null
   residual: Similarity
   locate: Locate
 }
 
 /** Beneath what is selected: what a drag moves, and what the handles of its form do. */
-export function GripBar({ pieceView, residual, locate }: Props) {
-  const piece = pieceView.piece
+export function GripBar({ held, pieceView, residual, locate }: Props) {
+  const piece = pieceView?.piece ?? null
   const view = useBench((s) => s.view)
   const grip = useBench((s) => s.grip)
   const free = useBench((s) => s.free)
   const handling = useBench((s) => s.handling)
   const handlings = useBench(useShallow(handlingsOf))
-  const held = useBench((s) => s.forms.length > 0)
-  const fill = useBench((s) => movedFill(s, piece))
-  const halves = useBench((s) => windowOf(s, piece)?.opening.forms.some((f) => !f.off) === true && windowOf(s, piece)?.fills.some((f) => hasPlace(f.paint)) === true)
-  const masked = useBench((s) => windowOf(s, piece)?.opening.forms.some((f) => !f.off) === true)
-  const what = gripFor(piece)
+  const holdsForms = useBench((s) => s.forms.length > 0)
+  const halves = useBench((s) => held.pieces.some((p) => hasHalves(s, p)))
+  const masked = useBench((s) => piece === null || windowOf(s, piece)?.opening.forms.some((f) => !f.off) === true)
   const chosen = handlings.includes(handling) ? handling : (handlings[0] ?? null)
-  const isFill = !held && what === 'fill'
-  if (!masked) return null
-  const corners = moved(cornersOf(pieceView, what, fill), residual).map((c) => toScreen(view, c))
+  const isFill = !holdsForms && held.what === 'fill'
+  if (!masked || (pieceView === null && !halves)) return null
+  const corners = moved(held.corners, residual).map((c) => toScreen(view, c))
   const centre = middle(corners)
   const port = bench.get().port
   const low = Math.max(...corners.map((p) => p[1])) + 14
-  const [areaLeft, , areaRight, areaBottom] = free ?? [108, 0, port.width, port.height]
+  const [areaLeft, , areaRight, areaBottom] = free ?? [SHELF, 0, port.width - (bench.get().stackAway ? 0 : STACK), port.height]
   // what a drag moves and the size lie in one row, what the handles do in the next
   const wide = halves ? 250 : 75 + 40 * handlings.length
   const half = Math.min(wide, (areaRight - areaLeft) / 2 - 4)
@@ -76,7 +76,7 @@ export function GripBar({ pieceView, residual, locate }: Props) {
             onPointerDown: (e: React.PointerEvent) => {
               if (e.button !== 0) return
               takeGrip(g.what)
-              startDrag(e, piece, locate, g.what)
+              startDrag(e, heldNow(), locate)
             },
             face: (
               <>
@@ -87,7 +87,7 @@ export function GripBar({ pieceView, residual, locate }: Props) {
                 <span className="key" aria-hidden>
                   {g.key}
                 </span>
-                {g.what === 'fill' && (
+                {g.what === 'fill' && piece !== null && (
                   <span
                     data-testid="fill-scale"
                     title="Drag to scale the fill: right larger, left smaller (keys + and −)"
@@ -100,11 +100,11 @@ export function GripBar({ pieceView, residual, locate }: Props) {
               </>
             ),
           }))}
-          value={held ? null : grip}
+          value={holdsForms ? null : grip}
           onChange={takeGrip}
         />
       )}
-      <SizeField key={piece} pieceView={pieceView} />
+      {pieceView && <SizeField key={piece} pieceView={pieceView} />}
       {handlings.length > 0 && (
         <Radios
           label="Handles"

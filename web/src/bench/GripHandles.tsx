@@ -1,37 +1,31 @@
-import type { PieceView } from '../types/PieceView'
 import type { Similarity } from '../types/Similarity'
-import { movedFill } from './fills'
-import { gripFor, startScale, startTurn } from './drag'
+import { startScale, startTurn } from './drag'
 import { handledForms } from './forms'
 import { handlingsOf } from './handling'
-import { cornersOf, knobOf, moved, toScreen } from './geometry'
+import { knobOf, moved, toScreen } from './geometry'
+import type { Held } from './held'
 import type { Locate } from './place'
 import { useBench } from './store'
 
 interface Props {
-  pieceView: PieceView
+  held: Held
   residual: Similarity
   locate: Locate
   locked: boolean
 }
 
 /** Corners that scale what a drag moves, and a knob that turns it. */
-export function GripHandles({ pieceView, residual, locate, locked }: Props) {
+export function GripHandles({ held, residual, locate, locked }: Props) {
   const view = useBench((s) => s.view)
-  const what = gripFor(pieceView.piece)
-  // subscribed to, for `gripFor` asks the store
-  useBench((s) => s.grip)
   // the corners of the only form, or of the photo, are pulled instead
-  const pulled = useBench((s) => s.handling === 'pull' && handlingsOf(s).includes('pull') && (what === 'fill' || handledForms(s).length === 1))
-  const fill = useBench((s) => movedFill(s, pieceView.piece))
+  const pulled = useBench((s) => s.handling === 'pull' && handlingsOf(s).includes('pull') && (held.what === 'fill' || handledForms(s).length === 1))
   // the rails for open sides stand where knob and bar do
   const rails = useBench((s) => s.open === 'opening')
-  const piece = pieceView.piece
-  const corners = moved(cornersOf(pieceView, what, fill), residual).map((c) => toScreen(view, c))
+  const corners = moved(held.corners, residual).map((c) => toScreen(view, c))
   const [a, b, c, d] = corners
   if (!a || !b || !c || !d) return null
   const { top, knob } = knobOf(corners, 24)
-  const colour = what === 'fill' ? 'var(--color-sea)' : 'var(--color-rose)'
+  const colour = held.what === 'fill' ? 'var(--color-sea)' : 'var(--color-rose)'
 
   return (
     <>
@@ -49,7 +43,7 @@ export function GripHandles({ pieceView, residual, locate, locked }: Props) {
             stroke={colour}
             strokeWidth={2}
             className="pointer-events-auto cursor-grab"
-            onPointerDown={(e) => startTurn(e, piece, locate)}
+            onPointerDown={(e) => startTurn(e, held, locate)}
           />
           {!pulled && corners.map((p, i) => (
             <path
@@ -62,7 +56,7 @@ export function GripHandles({ pieceView, residual, locate, locked }: Props) {
               stroke="var(--color-leaf)"
               strokeWidth={1.5}
               className={`pointer-events-auto ${i % 2 === 0 ? 'cursor-nwse-resize' : 'cursor-nesw-resize'}`}
-              onPointerDown={(e) => startScale(e, piece, i, locate)}
+              onPointerDown={(e) => startScale(e, held, i, locate)}
             >
               <title>Scale; with Alt from the middle, with Ctrl turning along</title>
             </path>

@@ -4,8 +4,8 @@ import { showLength } from '../parts/units'
 import type { PieceView } from '../types/PieceView'
 import type { Sheet } from '../types/Sheet'
 import type { Similarity } from '../types/Similarity'
-import { gripFor, startCopyDrag, startDrag } from './drag'
-import { dragOf, movedFill } from './fills'
+import { startCopyDrag, startDrag } from './drag'
+import { movedFill } from './fills'
 import { fitted, topmost, zoomed } from './geometry'
 import { FormHandles } from './FormHandles'
 import { startFormMove } from './formDrag'
@@ -14,6 +14,7 @@ import { GradientHandles, hasOwnHandles } from './GradientHandles'
 import { GripBar } from './GripBar'
 import { RegionLines, startJoin, useRegions } from './JoinSweep'
 import { GripHandles } from './GripHandles'
+import { dragOf, heldNow, heldPiece } from './held'
 import { pathOf } from './outlines'
 import { PageMarkup, PieceMarkup } from './PieceMarkup'
 import { BreakoutMarks, FaintSubject, OverhangWashes } from './breakout/BreakoutOverlay'
@@ -29,13 +30,15 @@ import { PullHandles } from './PullHandles'
 import { startTrace, TraceOverlay } from './TraceOverlay'
 import { startHint } from './subject/hints'
 import { canSettle } from './settle'
+import { PIECES } from './stack/StackRow'
 import { SubjectOverlay } from './subject/SubjectOverlay'
 import { labelOf } from './labels'
 import { bringIn, photosOf, putTogether } from './photos'
 import { pictureOf } from './pictures'
 import { placeOf } from './place'
+import { chosen, isChosen, pressOn, remember, selectAlso, startSelectSweep, takeable, within } from './selection'
 import { inverse, matrix, STILL, then, type Point } from './similarity'
-import { bench, BUSY, viewOf, viewsOf, pieceOf, select, useBench } from './store'
+import { bench, BUSY, viewOf, viewsOf, pieceOf, select, useBench, type BenchState } from './store'
 
 /** Modes in which places of the sheet are pointed at. */
 const CROSSHAIR = ['draw', 'trace', 'brush']
@@ -108,9 +111,8 @@ export function SheetView() {
     const joins = s.handling === 'join' && s.selected !== null && !mode
     const grasped = e.altKey && !mode && !joins ? under(placeOf(e)) : undefined
     if (e.button === 0 && grasped) {
-      const held = viewOf(s, s.selected)
-      const piece = held && isFree(held.piece) && insideQuad(held.bounds, placeOf(e)) ? held.piece : grasped.piece
-      startCopyDrag(e, piece, placeOf)
+      const held = heldAt(s, placeOf(e))
+      startCopyDrag(e, held.length > 0 ? held : [grasped.piece], placeOf)
       return
     }
     if (e.button === 1 || (e.button === 0 && e.altKey && !mode && !joins)) {
@@ -157,33 +159,50 @@ export function SheetView() {
         if (e.shiftKey) holdForm(form, true)
         // all forms together are the opening, which the browser moves by itself, however many nodes it has
         const all = windowOf(s, own.piece)?.opening.forms.every((f) => bench.get().forms.includes(f.id))
-        if (all) startDrag(e, own.piece, placeOf, 'opening')
+        if (all) startDrag(e, heldPiece(own.piece, 'opening'), placeOf)
         else startFormMove(e, own.piece, placeOf)
         return
       }
       if (form !== undefined) {
         // a press on another form holds it; a drag moves the figure
-        startDrag(e, own.piece, placeOf, gripFor(own.piece), () => holdForm(form))
+        startDrag(e, heldPiece(own.piece), placeOf, () => holdForm(form))
         return
       }
     }
     const seen = under(point)
-    // what is selected is moved by its whole face, counters and gaps too; a press that moves nothing selects what is seen
-    if (own && isFree(own.piece) && insideQuad(own.bounds, point)) {
-      startDrag(e, own.piece, placeOf, gripFor(own.piece), () => {
-        if (seen && seen.piece !== own.piece) select(seen.piece)
-      })
+    if (e.shiftKey) {
+      if (!seen) startSelectSweep(e, placeOf)
+      else if (isChosen(s, seen.piece)) startDrag(e, heldNow(), placeOf, () => selectAlso(seen.piece))
+      else {
+        selectAlso(seen.piece)
+        startDrag(e, heldNow(), placeOf)
+      }
       return
     }
-    select(seen?.piece ?? null)
-    if (seen) startDrag(e, seen.piece, placeOf)
+    // what is selected is moved by its whole face, counters and gaps too; a press that moves nothing selects what is seen
+    if (heldAt(s, point).length > 0) {
+      startDrag(e, heldNow(), placeOf, () => pressOn(point))
+      return
+    }
+    if (!seen) {
+      startSelectSweep(e, placeOf)
+      return
+    }
+    select(seen.piece)
+    remember(seen.piece, point)
+    startDrag(e, heldPiece(seen.piece), placeOf)
   }
 
   const selected = viewOf(s, s.selected)
   const ghost = selected && !mode && s.selected !== null && (drag ? drag.what === 'fill' : s.grip === 'fill')
-  const shownBy = s.selected !== null ? (s.tried[s.selected]?.by ?? STILL) : STILL
+  const shownBy = s.tried[chosen(s)[0] ?? '']?.by ?? STILL
   const residual = drag ? then(inverse(shownBy), drag.by) : STILL
-  const hovered = over !== null && over !== s.selected && !drag && !mode ? viewOf(s, over) : undefined
+  const held = mode ? null : heldNow()
+  const several = s.several.flatMap((p) => (mode ? [] : (viewOf(s, p) ?? [])))
+  const sweeping = s.sweep ? within(takeable(s), s.sweep) : []
+  const swept = pieceViews.filter((v) => sweeping.includes(v.piece))
+  const locked = held?.pieces.every((p) => !isFree(p)) ?? false
+  const hovered = over !== null && !isChosen(s, over) && !drag && !mode ? viewOf(s, over) : undefined
 
   // the only form of a window has its handles beside the grip, and the form that fills it while the grip is about that
   const showsFormHandles = s.forms.length > 0 || (!drag && !hasOwnHandles(s) && handledForms(s).length > 0)
@@ -226,8 +245,8 @@ export function SheetView() {
         giveKeysToSheet()
         if (!canSettle()) return
         const target = under(placeOf(e))?.piece ?? null
-        const dragged = e.dataTransfer.getData('text/inky-piece')
-        if (dragged && target !== null && target !== dragged) void putTogether(target, dragged)
+        const [dragged, ...more] = e.dataTransfer.getData(PIECES).split(' ')
+        if (dragged && more.length === 0 && target !== null && target !== dragged) void putTogether(target, dragged)
         for (const file of photosOf(e.dataTransfer)) void bringIn(file, target)
       }}
     >
@@ -280,6 +299,15 @@ export function SheetView() {
               vectorEffect="non-scaling-stroke"
             />
           )}
+          {several.map((v) => (
+            <path key={v.piece} data-testid="chosen" d={pathOf(v.outline)} transform={drag && drag.what !== 'fill' ? matrix(residual) : undefined} fill="none" stroke="var(--color-rose)" strokeWidth={v.nodes < BUSY ? 1.5 : 0.5} vectorEffect="non-scaling-stroke" />
+          ))}
+          {swept.map((p) => (
+            <path key={p.piece} d={pathOf(p.outline)} fill="none" stroke="var(--color-sea)" strokeWidth={1.5} vectorEffect="non-scaling-stroke" />
+          ))}
+          {s.sweep && (
+            <rect data-testid="sweep" x={s.sweep[0]} y={s.sweep[1]} width={s.sweep[2] - s.sweep[0]} height={s.sweep[3] - s.sweep[1]} fill="var(--color-sea)" fillOpacity={0.08} stroke="var(--color-sea)" strokeDasharray="4 3" vectorEffect="non-scaling-stroke" />
+          )}
           {mode?.kind === 'breakout' && <OverhangWashes mode={mode} />}
           {mode?.kind === 'breakout' && <BreakoutMarks mode={mode} />}
           {mode?.kind === 'breakout' && mode.tool === 'cut' && <Cuts mode={mode} locate={placeOf} />}
@@ -294,9 +322,9 @@ export function SheetView() {
         </g>
       </svg>
       {mode?.kind === 'trace' && <TraceOverlay mode={mode} locate={placeOf} />}
-      {selected && !mode && s.forms.length === 0 && <GripHandles pieceView={selected} residual={residual} locate={placeOf} locked={!isFree(selected.piece)} />}
+      {held && s.forms.length === 0 && <GripHandles held={held} residual={residual} locate={placeOf} locked={locked} />}
       {selected && !mode && isFree(selected.piece) && showsFormHandles && <FormHandles piece={selected.piece} beside={s.forms.length === 0} locate={placeOf} />}
-      {selected && !mode && isFree(selected.piece) && !drag && !trying && s.open !== 'opening' && <GripBar pieceView={selected} residual={residual} locate={placeOf} />}
+      {held && !locked && !drag && !trying && s.open !== 'opening' && <GripBar held={held} pieceView={selected ?? null} residual={residual} locate={placeOf} />}
       <GradientHandles locate={placeOf} />
       <OpenSideHandles locate={placeOf} />
       <PullHandles locate={placeOf} />
@@ -430,6 +458,12 @@ function Ghost({ pieceView, fill, by, opacity }: { pieceView: PieceView; fill: s
   )
 }
 
+/** The selected pieces that can be moved, if a point lies on the face of one of them. */
+function heldAt(s: BenchState, point: Point): readonly string[] {
+  const held = chosen(s).filter((p) => pieceOf(s, p)?.locked === false)
+  return held.some((p) => insideQuad(viewOf(s, p)?.bounds ?? [0, 0, 0, 0], point)) ? held : []
+}
+
 function insideQuad([l, t, r, b]: readonly [number, number, number, number], [x, y]: Point): boolean {
   return x >= l && x <= r && y >= t && y <= b
 }
@@ -451,7 +485,7 @@ function Uploads() {
   const uploads = useBench((s) => s.uploads)
   if (uploads.length === 0) return null
   return (
-    <ul className="absolute top-3 right-4 space-y-2">
+    <ul className="absolute top-3 right-[236px] space-y-2">
       {uploads.map((u) => (
         <li key={u.id} className="w-64 rounded-md bg-leaf px-3 py-2 shadow-sheet">
           <p className="truncate text-[13px] font-medium">

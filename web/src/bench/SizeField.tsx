@@ -2,12 +2,12 @@ import { useState } from 'react'
 import { giveKeysToSheet } from '../parts/focus'
 import { inMm, readLength, readSize, showLength } from '../parts/units'
 import type { PieceView } from '../types/PieceView'
-import { gripFor, moveOf } from './drag'
 import { edit } from './edits'
 import { movedFill } from './fills'
 import { heldViews } from './formDrag'
 import { change, windowOf } from './forms'
 import { around, cornersOf, middle, type Bounds } from './geometry'
+import { gripFor, heldPiece, moveOf } from './held'
 import { within, type Matrix } from './matrix'
 import { about, type Point } from './similarity'
 import { bench, useBench } from './store'
@@ -46,7 +46,8 @@ async function scaleTo(pieceView: PieceView, wide: number, high: number | null) 
   if (!(least > 1e-4 && most < 1e4)) return
   const even = Math.abs(x - y) < 1e-6 * most
   if (s.forms.length === 0 && even) {
-    await edit(moveOf(piece, gripFor(piece), about(cx, cy, x, 0)))
+    const held = heldPiece(piece)
+    if (held) await edit(moveOf(held, about(cx, cy, x, 0)))
     return
   }
   const forms = s.forms.length > 0 ? s.forms : (windowOf(s, piece)?.opening.forms.map((f) => f.id) ?? [])

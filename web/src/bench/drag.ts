@@ -1,34 +1,15 @@
-import type { Grip } from '../types/Grip'
 import type { Edit } from '../types/Edit'
+import type { Similarity } from '../types/Similarity'
 import { attempt, edit, forget } from './edits'
-import { hasPlace, movedFill } from './fills'
-import { isPicture } from './forms'
-import { boundsOf, cornersOf, middle, moved } from './geometry'
+import { around, cornersOf, middle } from './geometry'
+import { heldNow, heldPiece, heldPieces, moveOf, staysBehind, type Held } from './held'
 import type { Locate } from './place'
 import { follow, leaving } from './pointer'
 import { snapper } from './snap'
-import { about, isStill, shift, STILL, then, type Point } from './similarity'
-import { bench, viewOf, pieceOf, type Drag } from './store'
-import type { Similarity } from '../types/Similarity'
+import { chosen, selectAll } from './selection'
+import { about, isStill, shift, then, type Point } from './similarity'
+import { bench, viewOf, type Drag } from './store'
 import { CARRIES, CarryWheel, CopyWheel, sayWheel } from './wheel'
-
-/** What a drag of a piece moves: what nothing masks has no halves. */
-export function gripFor(piece: string): Grip {
-  const s = bench.get()
-  const found = pieceOf(s, piece)
-  if (!found || isPicture(found)) return 'both'
-  // a colour alone cannot be moved within its opening
-  const halves = found.kind.fills.some((f) => hasPlace(f.paint))
-  // a photo behind several windows stays where it is for the others
-  const stays = s.grip === 'both' && found.kind.fills.some((f) => f.paint.kind === 'photo' && Boolean(f.paint.shared))
-  return stays ? 'opening' : halves ? s.grip : 'both'
-}
-
-/** The edit that a grip makes: of several fills, one is moved by itself. */
-export function moveOf(piece: string, what: Grip, by: Similarity): Edit {
-  const fill = what === 'fill' ? movedFill(bench.get(), piece) : null
-  return fill === null ? { edit: 'move', piece, what, by } : { edit: 'move_fill', piece, fill, by }
-}
 
 interface Carrying {
   /** Hears of a press that moved nothing. */
@@ -37,19 +18,19 @@ interface Carrying {
   wheel?: { begun: PointerEvent; spin: (e: WheelEvent) => void }
 }
 
-/** Moves a piece as the pointer says until it is let go. */
-function dragPiece(piece: string, what: Grip, byOf: (e: PointerEvent) => Similarity, { still, wheel }: Carrying = {}) {
+/** Moves what is held as the pointer says until it is let go. */
+function dragHeld(held: Held, byOf: (e: PointerEvent) => Similarity, { still, wheel }: Carrying = {}) {
   let current: Drag | null = null
   let last = wheel?.begun
-  const tries = what !== 'both'
+  const tries = held.what !== 'both' || held.pieces.some((p) => staysBehind(bench.get(), p, held.pieces))
   const move = (e: PointerEvent) => {
     last = e
     const by = byOf(e)
     if (!current && isStill(by)) return
     if (!current && wheel) sayWheel(e, CARRIES)
-    current = { piece, what, fill: what === 'fill' ? movedFill(bench.get(), piece) : null, by }
+    current = { pieces: held.pieces, what: held.what, fill: held.fill, by }
     bench.set({ drag: current })
-    if (tries) attempt([moveOf(piece, what, by)], by)
+    if (tries) attempt([moveOf(held, by)], by)
   }
   follow({
     move,
@@ -66,7 +47,7 @@ function dragPiece(piece: string, what: Grip, byOf: (e: PointerEvent) => Similar
         return
       }
       const made = current
-      void edit(moveOf(piece, what, made.by)).finally(() => {
+      void edit(moveOf(held, made.by)).finally(() => {
         if (bench.get().drag === made) {
           bench.set({ drag: null })
           forget()
@@ -80,31 +61,49 @@ function dragPiece(piece: string, what: Grip, byOf: (e: PointerEvent) => Similar
   })
 }
 
-/** Makes a copy of a piece in its place, and selects it; null if it is not taken. */
-export async function copyPiece(piece: string, gesture: string | null = null): Promise<string | null> {
-  const made = crypto.randomUUID()
-  if (!(await edit({ edit: 'copy_piece', piece, copy: made }, gesture))) return null
-  bench.set({ selected: made, forms: [] })
-  return made
+/** Copies of pieces, from back to front, and the edits that make them, each where its piece lies. */
+function copiesOf(pieces: readonly string[]): { copies: string[]; edits: Edit[] } {
+  const order = bench.get().bench?.sheet.pieces.map((p) => p.id).filter((p) => pieces.includes(p)) ?? []
+  const made = order.map((piece) => ({ piece, copy: crypto.randomUUID() }))
+  return { copies: made.map((m) => m.copy), edits: made.map(({ piece, copy }) => ({ edit: 'copy_piece', piece, copy })) }
 }
 
-/** Takes a copy of a piece away with the pointer, or as many as the wheel says, in equal steps: one step to be undone. */
-export function startCopyDrag(e: React.PointerEvent, piece: string, locate: Locate) {
-  const copies = [crypto.randomUUID()]
+/** Copies pieces in their places, and selects the copies; false if that is not taken. */
+export async function copyPieces(pieces: readonly string[]): Promise<boolean> {
+  const { copies, edits } = copiesOf(pieces)
+  const kept = await edit(edits)
+  if (kept) selectAll(copies)
+  return kept
+}
+
+/** How the last copies were taken away from what was copied. */
+let taken: Point | null = null
+
+/** Copies what is selected once more, as far away as the last copy was taken. */
+export async function copyAgain() {
+  const pieces = chosen(bench.get())
+  if (taken === null || pieces.length === 0) return
+  const { copies, edits } = copiesOf(pieces)
+  if (await edit([...edits, ...movesOf(copies, taken)])) selectAll(copies)
+}
+
+const movesOf = (copies: readonly string[], [dx, dy]: Point): Edit[] => [{ edit: 'transform', pieces: [...copies], what: 'both', by: [1, 0, 0, 1, dx, dy] }]
+
+/** Takes copies of pieces away with the pointer, or as many as the wheel says, in equal steps: one step to be undone. */
+export function startCopyDrag(e: React.PointerEvent, pieces: readonly string[], locate: Locate) {
+  const rounds = [copiesOf(pieces)]
   const start = locate(e)
   const left = leaving(e)
-  const snap = snapper(boundsOf(viewOf(bench.get(), piece)), { piece: copies[0] ?? piece, forms: [] })
+  const boxes = pieces.flatMap((p) => viewOf(bench.get(), p) ?? []).flatMap((v) => cornersOf(v, 'opening'))
+  const snap = snapper(around(boxes), { pieces: rounds[0]?.copies ?? [], forms: [] })
   const wheel = new CopyWheel()
   let last = e.nativeEvent
   let by: Point | null = null
   // the first copy is the one that the pointer has; the others lie between it and what is copied
   const edits = ([dx, dy]: Point): Edit[] =>
-    copies.slice(0, wheel.count).flatMap((copy, k) => {
+    rounds.slice(0, wheel.count).flatMap((round, k) => {
       const share = (wheel.count - k) / wheel.count
-      return [
-        { edit: 'copy_piece', piece, copy },
-        { edit: 'move', piece: copy, what: 'both', by: shift(dx * share, dy * share) },
-      ]
+      return [...round.edits, ...movesOf(round.copies, [dx * share, dy * share])]
     })
   const move = (m: PointerEvent) => {
     last = m
@@ -119,15 +118,19 @@ export function startCopyDrag(e: React.PointerEvent, piece: string, locate: Loca
     move,
     wheel: (w) => {
       wheel.spin(w)
-      while (copies.length < wheel.count) copies.push(crypto.randomUUID())
+      while (rounds.length < wheel.count) rounds.push(copiesOf(pieces))
       move(last)
     },
     up: () => {
       end()
       if (!by) return
-      const carried = copies[0]
+      const step: Point = [by[0] / wheel.count, by[1] / wheel.count]
+      const carried = rounds[0]?.copies ?? []
       void edit(edits(by)).then((kept) => {
-        if (kept && carried !== undefined) bench.set({ selected: carried, forms: [] })
+        if (kept) {
+          taken = step
+          selectAll(carried)
+        }
         forget()
       })
     },
@@ -138,13 +141,13 @@ export function startCopyDrag(e: React.PointerEvent, piece: string, locate: Loca
   })
 }
 
-/** Moves a piece with the pointer; Shift keeps to one direction, the wheel scales and turns it about its middle. `still` hears of a press that moved nothing. */
-export function startDrag(e: React.PointerEvent, piece: string, locate: Locate, what: Grip = gripFor(piece), still?: () => void) {
+/** Moves what is held with the pointer; Shift keeps to one direction, the wheel scales and turns it about its middle. `still` hears of a press that moved nothing. */
+export function startDrag(e: React.PointerEvent, held: Held | null, locate: Locate, still?: () => void) {
+  if (!held) return
   const start = locate(e)
   const left = leaving(e)
-  const pieceView = viewOf(bench.get(), piece)
-  const snap = what === 'fill' ? null : snapper(boundsOf(pieceView), { piece, forms: [] })
-  const [cx, cy] = pieceView ? middle(cornersOf(pieceView, what, movedFill(bench.get(), piece))) : start
+  const snap = held.what === 'fill' ? null : snapper(around(heldBox(held)), { pieces: held.pieces, forms: [] })
+  const [cx, cy] = middle(held.corners)
   const wheel = new CarryWheel()
   const byOf = (m: PointerEvent) => {
     const [x, y] = left(m) ? locate(m) : start
@@ -160,19 +163,19 @@ export function startDrag(e: React.PointerEvent, piece: string, locate: Locate, 
     if (snap && left(m)) [dx, dy] = snap(dx, dy, m)
     return shift(dx, dy)
   }
-  dragPiece(piece, what, byOf, { still, wheel: { begun: e.nativeEvent, spin: (w) => wheel.spin(w) } })
+  dragHeld(held, byOf, { still, wheel: { begun: e.nativeEvent, spin: (w) => wheel.spin(w) } })
 }
 
+/** The box of the pieces that are held, whichever half of them is moved. */
+const heldBox = ({ pieces }: Held): Point[] => (heldPieces(pieces) ?? heldPiece(pieces[0] ?? '', 'opening'))?.corners ?? []
+
 /** Scales by a corner, with the opposite corner (with Alt: the middle) staying in place; with Ctrl it turns along. */
-export function startScale(e: React.PointerEvent, piece: string, corner: number, locate: Locate) {
+export function startScale(e: React.PointerEvent, held: Held, corner: number, locate: Locate) {
   e.stopPropagation()
-  const what = gripFor(piece)
-  const pieceView = viewOf(bench.get(), piece)
-  if (!pieceView) return
-  const corners = cornersOf(pieceView, what, movedFill(bench.get(), piece))
+  const corners = held.corners
   const [far, centre, grabbed] = [corners[(corner + 2) % 4], middle(corners), corners[corner]]
   if (!far || !grabbed) return
-  dragPiece(piece, what, (m) => {
+  dragHeld(held, (m) => {
     const fixed = m.altKey ? centre : far
     const p = locate(m)
     // the share of the diagonal that the pointer reaches
@@ -194,37 +197,34 @@ export function startFillScale(e: React.PointerEvent, piece: string) {
   const [cx, cy] = middle(cornersOf(pieceView, 'opening'))
   const from = e.clientX
   bench.set({ grip: 'fill', forms: [] })
-  dragPiece(piece, 'fill', (m) => about(cx, cy, Math.min(50, Math.max(0.02, Math.exp((m.clientX - from) / 150))), 0))
+  const held = heldPiece(piece, 'fill')
+  if (held) dragHeld(held, (m) => about(cx, cy, Math.min(50, Math.max(0.02, Math.exp((m.clientX - from) / 150))), 0))
 }
 
 /** Turns about the middle; Shift turns in steps of 15 degrees. */
-export function startTurn(e: React.PointerEvent, piece: string, locate: Locate) {
+export function startTurn(e: React.PointerEvent, held: Held, locate: Locate) {
   e.stopPropagation()
-  const what = gripFor(piece)
-  const pieceView = viewOf(bench.get(), piece)
-  if (!pieceView) return
-  const [cx, cy] = middle(cornersOf(pieceView, what, movedFill(bench.get(), piece)))
+  const [cx, cy] = middle(held.corners)
   const angle = ([x, y]: Point) => (Math.atan2(y - cy, x - cx) * 180) / Math.PI
   const from = angle(locate(e))
-  dragPiece(piece, what, (m) => {
+  dragHeld(held, (m) => {
     const turn = angle(locate(m)) - from
     return about(cx, cy, 1, m.shiftKey ? Math.round(turn / 15) * 15 : turn)
   })
 }
 
 /** A nudge by key: one gesture as long as keys follow one another. */
-let nudging: { gesture: string; piece: string; what: Grip; last: number } | null = null
+let nudging: { gesture: string; of: string; last: number } | null = null
 
-export function nudge(piece: string, kind: 'move' | 'scale' | 'turn', x: number, y: number) {
-  const what = gripFor(piece)
+/** Moves, scales or turns what is selected by a key. */
+export function nudge(kind: 'move' | 'scale' | 'turn', x: number, y: number) {
+  const held = heldNow()
+  if (!held) return
   const now = performance.now()
-  if (!nudging || nudging.piece !== piece || nudging.what !== what || now - nudging.last > 900) {
-    nudging = { gesture: crypto.randomUUID(), piece, what, last: now }
-  }
+  const of = `${held.what} ${held.pieces.join()}`
+  if (nudging?.of !== of || now - nudging.last > 900) nudging = { gesture: crypto.randomUUID(), of, last: now }
   nudging.last = now
-  const pieceView = viewOf(bench.get(), piece)
-  if (!pieceView) return
-  const [cx, cy] = middle(moved(cornersOf(pieceView, what, movedFill(bench.get(), piece)), STILL))
+  const [cx, cy] = middle(held.corners)
   const by = kind === 'move' ? shift(x, y) : kind === 'scale' ? about(cx, cy, x, 0) : about(cx, cy, 1, x)
-  void edit(moveOf(piece, what, by), nudging.gesture)
+  void edit(moveOf(held, by), nudging.gesture)
 }

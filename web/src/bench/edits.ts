@@ -25,6 +25,13 @@ function enqueue<T>(work: () => Promise<T>): Promise<T> {
   return result
 }
 
+/** What is left of several selected pieces. */
+function stillThere(several: readonly string[], next: Bench): { several?: readonly string[]; selected?: string | null } {
+  const left = several.filter((id) => next.sheet.pieces.some((p) => p.id === id))
+  if (left.length === several.length) return {}
+  return left.length > 1 ? { several: left } : { several: [], selected: left[0] ?? null }
+}
+
 /** Takes over a sheet as the server has it, unless ours is newer. */
 export function takeOver(next: Bench) {
   bench.set((s) => {
@@ -38,6 +45,7 @@ export function takeOver(next: Bench) {
       bench: next,
       ...(forms.length < s.forms.length ? { forms, open: s.open === 'form' ? null : s.open } : {}),
       ...(gone ? { selected: null, open: null } : {}),
+      ...stillThere(s.several, next),
       ...(lost ? { mode: null } : {}),
     }
   })

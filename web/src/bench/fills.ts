@@ -3,7 +3,7 @@ import type { FillPaint } from '../types/FillPaint'
 import type { Finish } from '../types/Finish'
 import type { Window } from '../types/Window'
 import { edit } from './edits'
-import { bench, pieceOf, type BenchState, type Drag } from './store'
+import { bench, pieceOf, type BenchState } from './store'
 
 /** Changes a fill as it is when its turn comes: edits before it may have changed it meanwhile. */
 export function amendFill(piece: string, fill: string, amend: (fill: Fill) => Fill, gesture: string) {
@@ -45,7 +45,7 @@ export function chosenFill(s: BenchState): Fill | undefined {
   return kind.fills.find((f) => f.id === s.fill) ?? kind.fills.at(-1)
 }
 
-const placedFills = (s: BenchState, piece: string | null) => pieceOf(s, piece)?.kind.fills.filter((f) => !f.off && hasPlace(f.paint)) ?? []
+export const placedFills = (s: BenchState, piece: string | null) => pieceOf(s, piece)?.kind.fills.filter((f) => !f.off && hasPlace(f.paint)) ?? []
 
 /** The fill that the grip is about: the one whose card was opened last, or the foremost one that has a place. */
 export function grippedFill(s: BenchState, piece: string | null): Fill | undefined {
@@ -83,15 +83,4 @@ export const hasPlace = (paint: FillPaint) => paint.kind !== 'colour' && paint.k
 /** Opens the card of a fill, or closes it. */
 export function openFill(fill: string) {
   bench.set((s) => ({ fill, open: s.open === 'fill' && s.fill === fill ? null : 'fill' }))
-}
-
-/** What the drag moves of a piece: of its own piece what is held, and of the others behind which the same photo lies that photo. */
-export function dragOf(s: BenchState, piece: string): Drag | null {
-  const { drag } = s
-  if (!drag || drag.piece === piece) return drag
-  if (drag.what !== 'fill') return null
-  const held = placedFills(s, drag.piece).find((f) => drag.fill === null || f.id === drag.fill)?.paint
-  if (held?.kind !== 'photo' || !held.shared) return null
-  const same = placedFills(s, piece).find(({ paint }) => paint.kind === 'photo' && paint.shared === held.shared && paint.photo === held.photo)
-  return same ? { ...drag, piece, fill: same.id } : null
 }

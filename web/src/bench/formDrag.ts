@@ -3,7 +3,7 @@ import type { Form } from '../types/Form'
 import type { FormView } from '../types/FormView'
 import { attempt, edit, forget } from './edits'
 import { amendForm, formOf, formView, handledForms } from './forms'
-import { around, middle } from './geometry'
+import { around, boxCorners, middle } from './geometry'
 import { followed, map, moveBy, turnAbout, undone, within, type Matrix } from './matrix'
 import type { Locate } from './place'
 import { follow, leaving } from './pointer'
@@ -78,7 +78,7 @@ export function startFormMove(e: React.PointerEvent, piece: string, locate: Loca
   const left = leaving(e)
   const corners = heldViews(piece).flatMap((v) => v.corners)
   const [cx, cy] = middle(corners)
-  const snap = snapper(around(corners), { piece, forms })
+  const snap = snapper(around(corners), { pieces: [piece], forms })
   const wheel = new CarryWheel()
   const made = (m: PointerEvent) => {
     if (!left(m) && wheel.isStill) return null
@@ -149,7 +149,7 @@ export function startFormTurn(e: React.PointerEvent, piece: string, locate: Loca
   e.stopPropagation()
   const forms = handledForms(bench.get())
   const views = heldViews(piece)
-  const centre = middle(views.length > 1 ? boxCorners(views) : (views[0]?.corners ?? []))
+  const centre = middle(views.length > 1 ? cornersAround(views) : (views[0]?.corners ?? []))
   const angle = ([x, y]: Point) => (Math.atan2(y - centre[1], x - centre[0]) * 180) / Math.PI
   const from = angle(locate(e))
   tryWhile((m) => {
@@ -158,10 +158,7 @@ export function startFormTurn(e: React.PointerEvent, piece: string, locate: Loca
   })
 }
 
-const boxCorners = (views: FormView[]): Point[] => {
-  const [l, t, r, b] = around(views.flatMap((v) => v.corners))
-  return [[l, t], [r, t], [r, b], [l, b]]
-}
+const cornersAround = (views: FormView[]): Point[] => boxCorners(around(views.flatMap((v) => v.corners)))
 
 /** Pulls one corner of a form's box away; Shift keeps to one direction, Alt pulls the corner beside it the other way. */
 export function startPull(e: React.PointerEvent, piece: string, corner: number, locate: Locate) {
@@ -226,7 +223,7 @@ export function nudgeForms(piece: string, kind: 'move' | 'scale' | 'turn', x: nu
   if (!nudging || nudging.what !== what || now - nudging.last > 900) nudging = { gesture: crypto.randomUUID(), last: now, what }
   nudging.last = now
   const views = heldViews(piece)
-  const centre = middle(views.length > 1 ? boxCorners(views) : (views[0]?.corners ?? []))
+  const centre = middle(views.length > 1 ? cornersAround(views) : (views[0]?.corners ?? []))
   const about: Matrix = [1, 0, 0, 1, centre[0], centre[1]]
   const by = kind === 'move' ? moveBy(x, y) : kind === 'scale' ? within(about, [x, 0, 0, x, 0, 0]) : turnAbout(centre, x)
   void edit(transform(piece, forms, by), nudging.gesture)

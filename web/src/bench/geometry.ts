@@ -14,8 +14,7 @@ export function cornersOf(pieceView: PieceView, what: Grip, fill: string | null 
   const placed = [...pieceView.photos, ...(pieceView.drawings ?? []), ...(pieceView.fill_forms ?? [])]
   const own = fill === null ? placed.at(-1) : placed.find((p) => p.fill === fill)
   if (what === 'fill' && own) return own.corners
-  const [l, t, r, b] = pieceView.bounds
-  return [[l, t], [r, t], [r, b], [l, b]]
+  return boxCorners(pieceView.bounds)
 }
 
 /** The corners of the opening, or of the sheet where there is none. */
@@ -69,6 +68,12 @@ export function topmost(pieceViews: PieceView[], point: Point): PieceView | unde
   return pieceViews.findLast((l) => hits(l, point)) ?? pieceViews.findLast((l) => inBounds(l, point))
 }
 
+/** Every piece at a point, the topmost first: by shapes, else by bounds. */
+export function allHits(pieceViews: readonly PieceView[], point: Point): PieceView[] {
+  const byShape = pieceViews.filter((v) => hits(v, point))
+  return (byShape.length > 0 ? byShape : pieceViews.filter((v) => inBounds(v, point))).reverse()
+}
+
 export type Bounds = readonly [left: number, top: number, right: number, bottom: number]
 
 export const boundsOf = (pieceView: PieceView | undefined): Bounds | null => pieceView?.bounds ?? null
@@ -79,11 +84,24 @@ export function around(points: readonly Point[]): Bounds {
   return [Math.min(...xs), Math.min(...ys), Math.max(...xs), Math.max(...ys)]
 }
 
-/** The view in which a rectangle of the sheet (left, top, right, bottom in mm) fills the viewport. */
-export function fitted(rect: readonly [number, number, number, number], port: { width: number; height: number }): View {
+/** The box around boxes; null around none. */
+export const joined = (all: readonly Bounds[]): Bounds | null =>
+  all.length === 0 ? null : around(all.flatMap(([l, t, r, b]) => [[l, t] as const, [r, b] as const]))
+
+/** Clockwise from the top left. */
+export const boxCorners = ([l, t, r, b]: Bounds): Point[] => [[l, t], [r, t], [r, b], [l, b]]
+
+/** What the shelf takes of the port at the left, and the stack at the right; CSS pixels. */
+export const SHELF = 108
+export const STACK = 236
+/** The same in a mode, where there is no stack. */
+export const NO_STACK = 48
+
+/** The view in which a rectangle of the sheet (left, top, right, bottom in mm) fills the viewport, but for what stands at its `right`. */
+export function fitted(rect: readonly [number, number, number, number], port: { width: number; height: number }, right = STACK): View {
   const [l, t, r, b] = rect
-  // the stack and the grip need room at the sides
-  const room = { left: 112, right: 48, top: 28, bottom: 52 }
+  // the shelf, the stack and the grip need room at the sides
+  const room = { left: SHELF + 4, right, top: 28, bottom: 52 }
   const most = Math.min((port.width - room.left - room.right) / (r - l), (port.height - room.top - room.bottom) / (b - t))
   // whole pixels, so that the sheet's own edges are crisp
   const zoom = Math.max(16, Math.floor((r - l) * most)) / (r - l)

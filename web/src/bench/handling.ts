@@ -1,5 +1,5 @@
 import type { Grip } from '../types/Grip'
-import { gripFor } from './drag'
+import { gripFor } from './held'
 import { grippedFill } from './fills'
 import { handledForms } from './forms'
 import { bench, type BenchState, type Handling } from './store'

@@ -4,11 +4,13 @@ import type { Grip } from '../types/Grip'
 import { choosePhoto } from './AddShelf'
 import { enterBrush } from './BrushMode'
 import { enterFreeDraw } from './DrawMode'
-import { nudge } from './drag'
-import { edit, step } from './edits'
+import { copyAgain, nudge } from './drag'
+import { step } from './edits'
 import { nudgeForms } from './formDrag'
 import { change, openForm } from './forms'
 import { takeGrip, takeHandling } from './handling'
+import { hidePieces, removePieces } from './pieces'
+import { chosen, selectEverything } from './selection'
 import { wayOf } from './keyMove'
 import { enterTrace } from './TraceMode'
 import { bench, closeCard, open, openGround, select, type Handling } from './store'
@@ -39,6 +41,12 @@ export function useKeys() {
       const target = document.activeElement ?? e.target
       const typing = isTyping(target)
       const key = e.key.toLowerCase()
+      if ((e.ctrlKey || e.metaKey) && !e.altKey && key === 'a') {
+        if (typing || bench.get().mode || bench.get().looking || document.querySelector('[role="dialog"]')) return
+        e.preventDefault()
+        selectEverything()
+        return
+      }
       if ((e.ctrlKey || e.metaKey) && !e.altKey) {
         const way = key === 'z' ? (e.shiftKey ? 'redo' : 'undo') : key === 'y' ? 'redo' : null
         if (!way || typing || bench.get().mode || bench.get().looking) return
@@ -65,7 +73,8 @@ export function useKeys() {
         return
       }
       const grip = GRIPS[key]
-      if (s.selected === null) return
+      const now = chosen(s)
+      if (now.length === 0) return
       if (grip && !e.repeat) {
         held = { key, before: s.grip, since: e.timeStamp }
         // the grip is about the whole window: forms are let go of
@@ -75,18 +84,21 @@ export function useKeys() {
       const handling = HANDLINGS[key]
       if (handling && takeHandling(handling)) return
       const piece = s.selected
-      const withForms = s.forms.length > 0
+      const withForms = piece !== null && s.forms.length > 0
       const far = e.shiftKey ? 10 : 1
       const move = wayOf(e.key)
-      const nudged: typeof nudge = withForms ? nudgeForms : nudge
-      if (move) nudged(piece, 'move', move[0] * far, move[1] * far)
-      else if (e.key === '+' || e.key === '=') nudged(piece, 'scale', 1 + 0.01 * far, 0)
-      else if (e.key === '-' || e.key === '_') nudged(piece, 'scale', 1 / (1 + 0.01 * far), 0)
-      else if (e.key === ',' || e.key === '<') nudged(piece, 'turn', -far, 0)
-      else if (e.key === '.' || e.key === '>') nudged(piece, 'turn', far, 0)
+      const nudged: typeof nudge = withForms ? (kind, x, y) => nudgeForms(piece, kind, x, y) : nudge
+      if (move) nudged('move', move[0] * far, move[1] * far)
+      else if (e.key === '+' || e.key === '=') nudged('scale', 1 + 0.01 * far, 0)
+      else if (e.key === '-' || e.key === '_') nudged('scale', 1 / (1 + 0.01 * far), 0)
+      else if (e.key === ',' || e.key === '<') nudged('turn', -far, 0)
+      else if (e.key === '.' || e.key === '>') nudged('turn', far, 0)
       else if ((e.key === 'Delete' || e.key === 'Backspace') && withForms) void change(piece, { change: 'remove_forms', forms: s.forms })
-      else if (e.key === 'Delete' || e.key === 'Backspace') void edit({ edit: 'remove_piece', piece })
-      else if (e.key === 'Enter' && openForm(piece)) bench.set({ open: 'form', typesInto: true })
+      else if (e.key === 'Delete' || e.key === 'Backspace') void removePieces(now)
+      else if (key === 'r' && !e.repeat) open('arrange')
+      else if (key === 'n' && !e.repeat) void copyAgain()
+      else if (key === 'h' && !e.repeat) void hidePieces(now)
+      else if (e.key === 'Enter' && piece !== null && openForm(piece)) bench.set({ open: 'form', typesInto: true })
       else return
       e.preventDefault()
     }

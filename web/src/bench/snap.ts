@@ -13,8 +13,8 @@ interface Line {
 
 /** What is being moved, and therefore nothing to snap to. */
 interface Moving {
-  piece: string
-  /** Forms of the piece; none where the whole piece moves. */
+  pieces: readonly string[]
+  /** Forms of the piece; none where whole pieces move. */
   forms: string[]
 }
 
@@ -54,7 +54,7 @@ function targets(moving: Moving) {
   }
   for (const own of s.bench?.scene.pieces ?? []) {
     const pieceView: PieceView = viewOf(s, own.piece) ?? own
-    if (pieceView.piece !== moving.piece) {
+    if (!moving.pieces.includes(pieceView.piece)) {
       add(pieceView.bounds, 'a piece')
       if ('ends' in pieceView.outline) addNodes(pieceView.outline.ends)
     } else if (moving.forms.length > 0) {

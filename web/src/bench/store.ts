@@ -179,7 +179,7 @@ export interface PiecesMode {
 
 /** A drag that goes on: what is moved, and by how much so far. */
 export interface Drag {
-  piece: string
+  pieces: readonly string[]
   what: Grip
   /** The one of several fills that is moved. */
   fill: string | null
@@ -203,6 +203,7 @@ export type OpenCard =
   | 'border'
   | 'inks'
   | 'stock'
+  | 'arrange'
   | null
 
 /** What the handles of a form do; *join* is for presses on the sheet itself. */
@@ -214,7 +215,12 @@ export interface BenchState {
   tried: Record<string, { pieceView: PieceView; by: Similarity | null }>
   /** The pieces from back to front, if what is tried would change that. */
   triedOrder: string[] | null
+  /** The piece that is selected alone. */
   selected: string | null
+  /** Two or more pieces that are selected together, the one selected last at the end; none where one is selected alone. */
+  several: readonly string[]
+  /** The box that is swept over the sheet to select what lies within: left, top, right, bottom in mm. */
+  sweep: readonly [number, number, number, number] | null
   /** The forms of the selected window that are taken hold of, the last one with its handles. */
   forms: string[]
   handling: Handling
@@ -240,6 +246,8 @@ export interface BenchState {
   /** The card of a form takes the keys when it opens, so that its word can be typed over. */
   typesInto: boolean
   pinned: boolean
+  /** The stack is put away. */
+  stackAway: boolean
   /** Where cards open, in pixels of the window, once one was taken elsewhere. */
   cardAt: { x: number; y: number } | null
   /** The newest revision that was heard of, and the other tabs that have the sheet open. */
@@ -273,11 +281,16 @@ export interface BenchState {
   uploads: { id: number; name: string; share: number; cancel: () => void }[]
 }
 
+/** Whether the stack is put away is remembered by the browser. */
+const STACK_AWAY = 'inky-stack-away'
+
 const empty: BenchState = {
   bench: null,
   tried: {},
   triedOrder: null,
   selected: null,
+  several: [],
+  sweep: null,
   forms: [],
   handling: 'scale',
   fill: null,
@@ -294,6 +307,7 @@ const empty: BenchState = {
   open: null,
   typesInto: false,
   pinned: false,
+  stackAway: localStorage.getItem(STACK_AWAY) !== null,
   cardAt: null,
   newest: 0,
   others: [],
@@ -321,12 +335,19 @@ export const useBench = create<BenchState>(() => empty)
 export const bench = {
   get: useBench.getState,
   set: useBench.setState,
-  reset: () => useBench.setState((s) => ({ ...empty, uploads: [], arriving: [], cardAt: s.cardAt, figure: s.figure, followsEdges: s.followsEdges, lastRim: s.lastRim, lastGloss: s.lastGloss, lastShadow: s.lastShadow }), true),
+  reset: () => useBench.setState((s) => ({ ...empty, uploads: [], arriving: [], cardAt: s.cardAt, stackAway: s.stackAway, figure: s.figure, followsEdges: s.followsEdges, lastRim: s.lastRim, lastGloss: s.lastGloss, lastShadow: s.lastShadow }), true),
 }
 
 /** Screen pixels for a millimetre: what pictures have to be sharp for. */
 export function density(): number {
   return bench.get().view.zoom * window.devicePixelRatio
+}
+
+/** Puts the stack away, or brings it back. */
+export function putStackAway(stackAway: boolean) {
+  if (stackAway) localStorage.setItem(STACK_AWAY, '')
+  else localStorage.removeItem(STACK_AWAY)
+  bench.set({ stackAway })
 }
 
 export function viewOf(s: BenchState, piece: string | null): PieceView | undefined {
@@ -358,14 +379,14 @@ export function pieceOf(s: BenchState, piece: string | null) {
 }
 
 /** Cards that make sense for whatever piece comes next. */
-const PINNABLE: OpenCard[] = ['fill', 'opening', 'edge', 'rims', 'shadows', 'gloss']
+const PINNABLE: OpenCard[] = ['fill', 'opening', 'edge', 'rims', 'shadows', 'gloss', 'arrange']
 
 export function select(piece: string | null) {
   const s = bench.get()
   if (s.mode) return
   const open = s.pinned && piece !== null && PINNABLE.includes(s.open) ? s.open : null
   const handling = piece !== s.selected && s.handling === 'join' ? 'scale' : s.handling
-  bench.set({ selected: piece, handling, forms: [], fill: null, open, wordOn: null, wordProblem: null })
+  bench.set({ selected: piece, several: [], handling, forms: [], fill: null, open, wordOn: null, wordProblem: null })
 }
 
 /** Closes the open card. The only form of a window is its whole opening: it is let go of, for the grip to take hold again. */

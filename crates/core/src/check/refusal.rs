@@ -23,6 +23,8 @@ pub enum Refusal {
     Stops,
     #[error("A window cannot show through itself.")]
     WithinItself,
+    #[error("A window that shows another one cannot be slanted or mirrored, nor scaled unevenly.")]
+    ShownWindow,
     #[error("A window holds up to {} fills.", limits::FILLS)]
     TooManyFills,
     #[error("Up to {} parts of a drawing can look other than they came, each of them once.", limits::LOOKS)]

@@ -13,7 +13,7 @@ use crate::sheet::{
     Breakout, Colour, Fill, FillId, FillPaint, Finish, FontId, Form, FormId, FormShape, Lettering, Opening, Paint,
     Piece, PieceId, PieceKind, Placement, Pose, Sheet, Window,
 };
-use kurbo::{Rect, Shape};
+use kurbo::{Affine, Rect, Shape};
 
 /// The sheet after an edit.
 ///
@@ -139,14 +139,16 @@ fn change(sheet: &mut Sheet, edit: &Edit, library: &dyn Library) -> Result<(), R
             if !by.is_sound() {
                 return Err(Refusal::Number("The move"));
             }
-            moves::move_piece(free(sheet, *piece)?, *what, by)?;
+            moves::transform(sheet, &[*piece], *what, by.affine())?;
         }
         Edit::MoveFill { piece, fill, by } => {
             if !by.is_sound() {
                 return Err(Refusal::Number("The move"));
             }
-            moves::move_fill(window(sheet, *piece)?.fill_mut(*fill).ok_or(Refusal::NoPart)?, by)?;
+            let fill = window(sheet, *piece)?.fill_mut(*fill).ok_or(Refusal::NoPart)?;
+            moves::transform_fill(fill, by.affine())?;
         }
+        Edit::Transform { pieces, what, by } => moves::transform(sheet, pieces, *what, Affine::new(*by))?,
         Edit::SetPlacement { piece, fill, placement } => {
             check::placement(placement)?;
             *fills::placement(sheet, *piece, *fill)? = *placement;

@@ -155,6 +155,12 @@ pub enum Edit {
         what: Grip,
         by: Similarity,
     },
+    /// Moves, turns, scales, slants or mirrors several pieces as one, or one half of each. The transform is one of the sheet, in SVG's order.
+    Transform {
+        pieces: Vec<PieceId>,
+        what: Grip,
+        by: [f64; 6],
+    },
     /// Moves, turns or scales one of several fills.
     MoveFill {
         piece: PieceId,

@@ -2,12 +2,16 @@
 
 use super::edits::{Edit, Grip};
 use super::opening_change::OpeningChange;
-use crate::sheet::{Fill, FillPaint, Finish, Form, FormId, FormShape, Join, Paint, PieceId, Sheet, Window};
+use crate::sheet::{Fill, FillPaint, Finish, Form, FormId, FormShape, Join, Paint, PieceId, Sheet, Similarity, Window};
+use kurbo::Affine;
 
 impl Edit {
     /// What undo and redo call several edits that are one step, and whether the step adds something: it is called after what it adds, else after
     /// its last edit.
     pub fn name_of_all(edits: &[Edit], sheet: &Sheet) -> (String, bool) {
+        if let Some(name) = several(edits) {
+            return (name, false);
+        }
         let adding = edits.iter().find(|e| e.adds(sheet));
         let named = adding.or(edits.last());
         (named.map(|e| e.name(sheet)).unwrap_or_default(), adding.is_some())
@@ -64,19 +68,24 @@ impl Edit {
             Edit::RemoveFill { .. } => "remove fill".into(),
             Edit::MoveFill { .. } => "move a fill".into(),
             Edit::Move { what, by, .. } => {
-                let verb = if (by.scale() - 1.0).abs() > 1e-6 {
-                    "scale"
-                } else if by.turn().abs() > 1e-6 {
-                    "turn"
-                } else {
-                    "move"
-                };
                 let what = match what {
                     Grip::Opening => "the opening",
                     Grip::Fill => "the fill",
                     Grip::Both => "both",
                 };
-                format!("{verb} {what}")
+                format!("{} {what}", move_name(by))
+            }
+            Edit::Transform { pieces, by, .. } => {
+                let by = Affine::new(*by);
+                let verb = match Similarity::of(by) {
+                    Some(by) => move_name(&by),
+                    None if by.determinant() < 0.0 => "mirror",
+                    None => "reshape",
+                };
+                match pieces[..] {
+                    [one] => format!("{verb} “{}”", label(&one)),
+                    _ => format!("{verb} {} pieces", pieces.len()),
+                }
             }
             Edit::SetPlacement { .. } => "place the photo".into(),
             Edit::FitPhoto { .. } => "fit to the opening".into(),
@@ -120,6 +129,34 @@ impl Edit {
             }),
             _ => false,
         }
+    }
+}
+
+/// What edits are called that do the same to several pieces.
+fn several(edits: &[Edit]) -> Option<String> {
+    let all = |is: fn(&Edit) -> bool| edits.iter().all(is);
+    let copies = edits.iter().filter(|e| matches!(e, Edit::CopyPiece { .. })).count();
+    let verb = match edits {
+        [_, _, ..] if all(|e| matches!(e, Edit::RemovePiece { .. })) => "remove",
+        [_, _, ..] if all(|e| matches!(e, Edit::HidePiece { hidden: true, .. })) => "hide",
+        [_, _, ..] if all(|e| matches!(e, Edit::HidePiece { hidden: false, .. })) => "show",
+        [_, _, ..] if all(|e| matches!(e, Edit::LockPiece { locked: true, .. })) => "lock",
+        [_, _, ..] if all(|e| matches!(e, Edit::LockPiece { locked: false, .. })) => "unlock",
+        [_, _, ..] if all(|e| matches!(e, Edit::OrderPiece { .. })) => "order",
+        [_, _, ..] if all(|e| matches!(e, Edit::Move { .. })) => "move",
+        _ if copies > 1 => return Some(format!("copy {copies} pieces")),
+        _ => return None,
+    };
+    Some(format!("{verb} {} pieces", edits.len()))
+}
+
+fn move_name(by: &Similarity) -> &'static str {
+    if (by.scale() - 1.0).abs() > 1e-6 {
+        "scale"
+    } else if by.turn().abs() > 1e-6 {
+        "turn"
+    } else {
+        "move"
     }
 }
 

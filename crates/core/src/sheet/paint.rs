@@ -1,7 +1,7 @@
 //! What areas and lines are painted with: colours, gradients, and the inks of a sheet.
 
-use super::{Colour, InkId, Similarity};
-use kurbo::Point;
+use super::{Colour, InkId};
+use kurbo::{Affine, Point};
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 
@@ -163,11 +163,11 @@ impl Paint {
         }
     }
 
-    /// Moves, turns and scales it with what it paints.
-    pub(crate) fn moved(&mut self, by: &Similarity) {
+    /// Moves it along with what it paints.
+    pub(crate) fn transform(&mut self, by: Affine) {
         if let Some(vector) = self.vector_mut() {
             for end in [&mut vector.from, &mut vector.to] {
-                let p = by.affine() * Point::new(end[0], end[1]);
+                let p = by * Point::new(end[0], end[1]);
                 *end = [p.x, p.y];
             }
         }

@@ -1,5 +1,6 @@
 //! Where photos lie on the sheet, and how a grip moves them.
 
+use super::pose::{Pose, whole_turn};
 use crate::photo::{Perspective, Pull};
 use kurbo::{Affine, Point, Rect, Vec2};
 use serde::{Deserialize, Serialize};
@@ -100,6 +101,36 @@ impl Placement {
         Self { x: p.x, y: p.y, scale: self.scale * by.scale(), turn: whole_turn(self.turn + by.turn()), ..self }
     }
 
+    /// The placement after any transform of the sheet. What is scaled unevenly has its corners pulled.
+    pub fn transformed(self, by: Affine) -> Self {
+        if let Some(similarity) = Similarity::of(by) {
+            return self.moved(&similarity);
+        }
+        let wide = if self.mirrored { -self.scale } else { self.scale };
+        let own = Pose { x: self.x, y: self.y, turn: self.turn, slant: self.slant, wide, tall: self.scale, pull: None };
+        let pose = own.transformed(by);
+        let (wide, tall) = (pose.wide.abs(), pose.tall.abs());
+        let uneven = (wide / tall).sqrt();
+        let base = [[0.0, 0.0], [1.0, 0.0], [1.0, 1.0], [0.0, 1.0]];
+        let old = self.pull.unwrap_or_default();
+        let pull: Pull = std::array::from_fn(|i| {
+            std::array::from_fn(|axis| {
+                let stretch = if axis == 0 { uneven } else { 1.0 / uneven };
+                (base[i][axis] + old[i][axis] - 0.5) * stretch + 0.5 - base[i][axis]
+            })
+        });
+        let is_pulled = pull.iter().flatten().any(|v| v.abs() > 1e-9);
+        Self {
+            x: pose.x,
+            y: pose.y,
+            scale: (wide * tall).sqrt(),
+            turn: pose.turn,
+            mirrored: pose.wide < 0.0,
+            slant: pose.slant,
+            pull: is_pulled.then_some(pull),
+        }
+    }
+
     /// The smallest upright placement with which a photo covers `target` (sheet space), centred on it.
     pub fn cover(width: impl Into<f64>, height: impl Into<f64>, target: Rect) -> Self {
         let scale = (target.width() / width.into()).max(target.height() / height.into());
@@ -140,6 +171,13 @@ impl Similarity {
         Self { a, b, dx, dy }
     }
 
+    /// What a transform is, if it neither mirrors, slants nor scales unevenly.
+    pub fn of(by: Affine) -> Option<Self> {
+        let [a, b, c, d, dx, dy] = by.as_coeffs();
+        let far = 1e-9 * a.hypot(b);
+        ((a - d).abs() <= far && (b + c).abs() <= far).then_some(Self { a, b, dx, dy })
+    }
+
     /// As a transform of the sheet.
     pub fn affine(&self) -> Affine {
         Affine::new([self.a, self.b, -self.b, self.a, self.dx, self.dy])
@@ -160,10 +198,4 @@ impl Similarity {
         [self.a, self.b, self.dx, self.dy].iter().all(|v| v.is_finite() && v.abs() <= 1e6)
             && (1e-3..=1e3).contains(&self.scale())
     }
-}
-
-/// The same angle in -180 .. 180 degrees, without the dust that adding angles leaves.
-pub(super) fn whole_turn(degrees: f64) -> f64 {
-    let t = (degrees + 180.0).rem_euclid(360.0) - 180.0;
-    if t.abs() < 1e-9 { 0.0 } else { t }
 }

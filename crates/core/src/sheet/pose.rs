@@ -1,6 +1,5 @@
 //! Where a form lies.
 
-use super::placement::whole_turn;
 use kurbo::{Affine, Point};
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
@@ -85,4 +84,10 @@ impl Pose {
             && [self.wide, self.tall].iter().all(|v| within(*v, 1e4) && v.abs() >= 1e-4)
             && pulls.into_iter().all(|v| within(*v, 100.0))
     }
+}
+
+/// The same angle in -180 .. 180 degrees, without the dust that adding angles leaves.
+pub(super) fn whole_turn(degrees: f64) -> f64 {
+    let t = (degrees + 180.0).rem_euclid(360.0) - 180.0;
+    if t.abs() < 1e-9 { 0.0 } else { t }
 }

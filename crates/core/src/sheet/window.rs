@@ -5,6 +5,7 @@ use super::{
     Blend, Breakout, DrawingId, FillId, Finish, Form, FormId, FormShape, Lettering, Paint, PhotoId, PieceId, Placement,
     Similarity, Tone,
 };
+use kurbo::Affine;
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 
@@ -363,19 +364,25 @@ impl Fill {
         }
     }
 
-    /// Moves, turns and scales it.
-    pub(crate) fn moved(&mut self, by: &Similarity) {
+    /// Moves, turns, scales, slants or mirrors it. False for another window that it shows, which can be moved, turned and scaled evenly alone:
+    /// that stays where it is.
+    pub(crate) fn transform(&mut self, by: Affine) -> bool {
         match &mut self.paint {
-            FillPaint::Photo(p) => p.placement = p.placement.moved(by),
-            FillPaint::Tile(t) => t.placement = t.placement.moved(by),
-            FillPaint::Drawing(d) => d.placement = d.placement.moved(by),
+            FillPaint::Photo(p) => p.placement = p.placement.transformed(by),
+            // a pattern is laid by turn, slant and one scale
+            FillPaint::Tile(t) => t.placement = Placement { pull: None, ..t.placement.transformed(by) },
+            FillPaint::Drawing(d) => d.placement = d.placement.transformed(by),
             FillPaint::Form(f) => {
-                f.form.transform(by.affine());
-                f.paint.moved(by);
+                f.form.transform(by);
+                f.paint.transform(by);
             }
-            FillPaint::Window(window) => window.by = window.by.then(by),
-            FillPaint::Plain(paint) => paint.moved(by),
+            FillPaint::Window(window) => match Similarity::of(by) {
+                Some(by) => window.by = window.by.then(&by),
+                None => return false,
+            },
+            FillPaint::Plain(paint) => paint.transform(by),
         }
+        true
     }
 }
 

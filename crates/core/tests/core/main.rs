@@ -32,5 +32,6 @@ mod shown;
 mod soft;
 mod subject_parts;
 mod trace;
+mod transforms;
 mod tree;
 mod unpack;

@@ -140,7 +140,7 @@ const PRESSES: &[&str] = &[
     "Parts",
     "Drop",
     "Copy",
-    "Bin",
+    "Remove",
     "Undo:",
     "Select “KITES”",
     "Lock",

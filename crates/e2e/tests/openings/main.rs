@@ -26,7 +26,7 @@ async fn shapes_cells_lines_bends_and_pulled_corners() -> Result<()> {
     assert_eq!(contours(&apart), 2);
     bench.open_form(1).await?;
     browser.press("Align").await?;
-    let lined = bench.after(async |b| b.press("Middles, across").await).await?;
+    let lined = bench.after(async |b| b.press("Middles across").await).await?;
     let (disc, foot) = (form_box(&lined, 0), form_box(&lined, 1));
     assert!(near(disc[0] + disc[2], foot[0] + foot[2]), "{disc:?} and {foot:?}");
     assert_eq!(contours(&lined), 1, "one compound outline");

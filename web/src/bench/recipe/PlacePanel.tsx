@@ -1,6 +1,7 @@
 import type { Form } from '../../types/Form'
 import type { Pose } from '../../types/Pose'
-import { alignForms, spreadForms, type Edge, type Relation } from '../align'
+import { lineFormsUp, spreadForms, type Relation } from '../arrange/lineUp'
+import { EDGES } from '../arrange/edges'
 import { amendForm, change, formView } from '../forms'
 import { middle } from '../geometry'
 import { IDENTITY, within, type Matrix } from '../matrix'
@@ -60,15 +61,6 @@ export function PlacePanel({ piece, form }: { piece: string; form: Form }) {
   )
 }
 
-const EDGES: readonly (readonly [Edge, string])[] = [
-  ['left', 'Left edges'],
-  ['middle', 'Middles, across'],
-  ['right', 'Right edges'],
-  ['top', 'Top edges'],
-  ['centre', 'Middles, down'],
-  ['bottom', 'Bottom edges'],
-]
-
 /** Lines held forms up with something. */
 export function AlignPanel({ piece }: { piece: string }) {
   const held = useBench((s) => s.forms)
@@ -94,7 +86,7 @@ export function AlignPanel({ piece }: { piece: string }) {
       />
       <div className="mt-3 grid grid-cols-3 gap-1.5">
         {EDGES.map(([edge, name]) => (
-          <button key={edge} className="outlined justify-center" onClick={() => void alignForms(piece, held, edge, relation)}>
+          <button key={edge} className="outlined justify-center" onClick={() => void lineFormsUp(piece, held, edge, relation)}>
             {name}
           </button>
         ))}

@@ -1,4 +1,6 @@
 import { useEffect, useRef, type ReactNode } from 'react'
+import { ArrangePanel } from '../arrange/ArrangePanel'
+import { SeveralLine } from '../arrange/SeveralLine'
 import { bench, closeCard, open, pieceOf, useBench, type OpenCard } from '../store'
 import { cssPaint, useInks } from '../inks'
 import { BackgroundPanel, BorderPanel, SizePanel } from './SheetPanels'
@@ -24,18 +26,19 @@ export function Recipe() {
   const piece = useBench((s) => pieceOf(s, s.selected))
   const card = useBench((s) => s.open)
   useFonts()
-  const panel = panelOf(card, piece !== undefined)
+  const several = useBench((s) => s.selected === null && s.several.length > 1)
+  const panel = card === 'arrange' ? piece || several ? <ArrangePanel /> : null : panelOf(card, piece !== undefined)
   return (
     <section aria-label="Recipe" className="relative shrink-0 border-t-2 border-ink bg-leaf">
       {panel && <OpenPanel key={card}>{panel}</OpenPanel>}
       <div className="flex h-[104px] items-center gap-1.5 overflow-x-auto px-4 [scrollbar-width:thin]">
-        {piece ? <WindowLine window={piece.kind} piece={piece.id} locked={piece.locked} /> : <SheetLine />}
+        {piece ? <WindowLine window={piece.kind} piece={piece.id} locked={piece.locked} /> : several ? <SeveralLine /> : <SheetLine />}
       </div>
     </section>
   )
 }
 
-function panelOf(card: OpenCard, isWindow: boolean): ReactNode {
+function panelOf(card: Exclude<OpenCard, 'arrange'>, isWindow: boolean): ReactNode {
   switch (card) {
     case 'form':
       return isWindow ? <FormPanel /> : null

@@ -3,6 +3,7 @@ import type { Window } from '../../types/Window'
 import { say } from '../../parts/notices'
 import { enterBreakoutMode, isOut, moved } from '../breakout/choice'
 import { AROUND, PlaceButtons, type PlaceGroup } from '../breakout/PlaceButtons'
+import { ArrangeCard } from '../arrange/ArrangeCard'
 import { edit } from '../edits'
 import { Radios, WORDS } from '../../parts/Radios'
 import { finishOf } from '../fills'
@@ -124,6 +125,7 @@ export function WindowLine({ window, piece, locked }: { window: Window; piece: s
         </>
       )}
       <span className="mx-1 h-14 w-px shrink-0 bg-edge" />
+      <ArrangeCard />
       <FinishCards piece={piece} finish={finishOf(window)} locked={locked} />
       <span className="grow" />
       {sheet && locked && <p className="text-[13px] text-ink-soft">Locked. Unlock it in the stack to change it.</p>}

@@ -1,4 +1,6 @@
 import { useLayoutEffect, type RefObject } from 'react'
+import { joined, SHELF, STACK } from '../geometry'
+import { chosen } from '../selection'
 import { bench, useBench, viewOf } from '../store'
 import type { View } from '../viewport'
 
@@ -9,9 +11,9 @@ const BAR = 86
 type Box = readonly [left: number, top: number, right: number, bottom: number]
 
 /** The parts of the port (its size in pixels) that a card leaves free: beside it, above and below it. */
-function freeAround([l, t, r, b]: Box, width: number, height: number): Box[] {
-  // the shelf and the stack stand at the left
-  const left = 108
+function freeAround([l, t, r, b]: Box, port: number, height: number): Box[] {
+  const left = SHELF
+  const width = port - (bench.get().stackAway ? 0 : STACK)
   const all: Box[] = [
     [left, 0, width, Math.min(t, height)],
     [Math.max(r, left), 0, width, height],
@@ -44,7 +46,7 @@ const same = (a: View, b: View) => a.zoom === b.zoom && a.x === b.x && a.y === b
  * moved meanwhile.
  */
 export function useRoom(card: RefObject<HTMLElement | null>) {
-  const selected = useBench((s) => s.selected)
+  const selected = useBench((s) => chosen(s).join())
   const place = useBench((s) => s.cardAt)
   useLayoutEffect(() => {
     const element = card.current
@@ -53,7 +55,8 @@ export function useRoom(card: RefObject<HTMLElement | null>) {
     let made: View | null = null
     const makeRoom = () => {
       const s = bench.get()
-      const bounds = viewOf(s, s.selected)?.bounds
+      const boxes = chosen(s).map((p) => viewOf(s, p)).flatMap((v) => (v ? [v.bounds] : []))
+      const bounds = joined(boxes)
       const port = document.querySelector('[data-testid=port]')?.getBoundingClientRect()
       if (!bounds || !port) return
       const r = element.getBoundingClientRect()

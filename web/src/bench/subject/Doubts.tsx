@@ -1,7 +1,7 @@
 import { useEffect } from 'react'
 import { isTyping } from '../../parts/focus'
 import type { DoubtView } from '../../types/DoubtView'
-import { around, fitted } from '../geometry'
+import { around, fitted, NO_STACK } from '../geometry'
 import { map } from '../matrix'
 import { bench, type SubjectMode } from '../store'
 import { amend, aroundPhoto, photoOf, subjectMode, toSheetOf } from './finding'
@@ -31,7 +31,7 @@ function lookAt(at: number) {
   const corners = sides.flatMap((dx) => sides.map((dy) => map(toSheet, [x + dx, y + dy])))
   bench.set({
     mode: { ...mode, doubt: at, tool: doubt.missing ? 'keep' : 'drop', cursor: null },
-    view: fitted(around(corners), bench.get().port),
+    view: fitted(around(corners), bench.get().port, NO_STACK),
   })
 }
 

@@ -4,7 +4,7 @@ import type { DraftView } from '../../types/DraftView'
 import type { Hints } from '../../types/Hints'
 import type { PhotoView } from '../../types/PhotoView'
 import { edit } from '../edits'
-import { around, fitted } from '../geometry'
+import { around, fitted, NO_STACK } from '../geometry'
 import { begin, cancel, stopFollowing, useFollowed } from '../jobs'
 import type { Matrix } from '../matrix'
 import { bench, viewOf, useBench, type SubjectMode } from '../store'
@@ -55,7 +55,7 @@ export function enterSubjectMode(piece: string) {
 
 /** The view in which all of a photo is seen. */
 export function aroundPhoto({ corners }: PhotoView) {
-  return fitted(around(corners), bench.get().port)
+  return fitted(around(corners), bench.get().port, NO_STACK)
 }
 
 /** Goes over to another subject of the photo; to a new one without a number. */

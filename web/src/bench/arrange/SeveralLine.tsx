@@ -1,0 +1,52 @@
+import { useShallow } from 'zustand/react/shallow'
+import { chosen, kindOf, selectEverything, selectKind } from '../selection'
+import { select, useBench, viewOf } from '../store'
+import { Thumb } from '../Thumb'
+import { ArrangeCard } from './ArrangeCard'
+
+/** So many of the selected pieces are shown. */
+const SHOWN = 6
+
+const KINDS = { picture: ['picture', 'pictures'], word: ['word', 'words'], shape: ['shape', 'shapes'] } as const
+
+/** Several selected pieces: which, and what can be done to all of them. */
+export function SeveralLine() {
+  const pieces = useBench(useShallow(chosen))
+  const views = useBench(useShallow((s) => pieces.slice(-SHOWN).flatMap((p) => viewOf(s, p) ?? [])))
+  const kinds = useBench(useShallow((s) => pieces.map((p) => kindOf(s, p))))
+  const ground = useBench((s) => s.bench?.sheet.background)
+  const counted = (['word', 'shape', 'picture'] as const).flatMap((kind) => {
+    const n = kinds.filter((k) => k === kind).length
+    return n > 0 ? [`${n} ${KINDS[kind][n === 1 ? 0 : 1]}`] : []
+  })
+  return (
+    <>
+      <div className="shrink-0 pr-2">
+        <p className="font-serif text-[19px] leading-tight">{pieces.length} pieces</p>
+        <p className="text-[13px] text-ink-soft">{counted.join(', ')}</p>
+      </div>
+      <span className="flex shrink-0 items-center gap-1">
+        {pieces.length > SHOWN && <span className="text-[13px] text-ink-soft">…</span>}
+        {views.map((v) => (
+          <span key={v.piece} className="flex h-[62px] w-[62px] items-center justify-center rounded-md p-1" style={{ background: ground }}>
+            <Thumb pieceView={v} className="h-full w-full" />
+          </span>
+        ))}
+      </span>
+      <span className="mx-2 h-14 w-px shrink-0 bg-edge" />
+      <ArrangeCard />
+      <div className="ml-1 flex shrink-0 flex-col gap-1">
+        <button className="plain py-0.5 text-[13px]" title="Selects all pieces of the kinds that are selected" onClick={selectKind}>
+          All of {counted.length === 1 ? 'this kind' : 'these kinds'}
+        </button>
+        <button className="plain py-0.5 text-[13px]" onClick={selectEverything}>
+          All pieces <span className="key">Ctrl A</span>
+        </button>
+        <button className="plain py-0.5 text-[13px]" onClick={() => select(null)}>
+          None <span className="key">Esc</span>
+        </button>
+      </div>
+      <p className="ml-3 max-w-[330px] text-[13px] leading-snug text-ink-soft">A drag, the corners and the keys move all of them as one. Shift with a press takes one more, or leaves one out.</p>
+    </>
+  )
+}

@@ -1,0 +1,97 @@
+import type { PieceView } from '../types/PieceView'
+import { allHits, around, type Bounds } from './geometry'
+import { leaving, follow } from './pointer'
+import type { Locate } from './place'
+import type { Point } from './similarity'
+import { bench, pieceOf, select, viewsOf, type BenchState } from './store'
+
+/** The selected pieces; of several, the one that was selected last at the end. */
+export const chosen = (s: BenchState): readonly string[] => (s.selected === null ? s.several : [s.selected])
+
+export const isChosen = (s: BenchState, piece: string) => s.selected === piece || (s.selected === null && s.several.includes(piece))
+
+/** Selects pieces, the last one as the one that others are lined up with. */
+export function selectAll(pieces: readonly string[]) {
+  const [only, ...others] = pieces
+  select(only !== undefined && others.length === 0 ? only : null)
+  if (others.length > 0 && !bench.get().mode) bench.set({ several: pieces })
+}
+
+/** Takes a piece to those that are selected, or away from them. */
+export function selectAlso(piece: string) {
+  const now = chosen(bench.get())
+  selectAll(now.includes(piece) ? now.filter((p) => p !== piece) : [...now, piece])
+}
+
+/** What can be taken hold of: what is seen and not locked. */
+export const takeable = (s: BenchState): PieceView[] => viewsOf(s).filter((v) => !pieceOf(s, v.piece)?.locked)
+
+/** Selects all that can be taken hold of. */
+export const selectEverything = () => selectAll(takeable(bench.get()).map((v) => v.piece))
+
+/** What a piece is, among others of its kind. */
+export function kindOf(s: BenchState, piece: string): 'picture' | 'word' | 'shape' {
+  const forms = pieceOf(s, piece)?.kind.opening.forms ?? []
+  if (!forms.some((f) => !f.off)) return 'picture'
+  return forms.some((f) => f.shape.kind === 'lettering') ? 'word' : 'shape'
+}
+
+/** Selects all pieces that are of the same kinds as those that are selected. */
+export function selectKind() {
+  const s = bench.get()
+  const kinds = chosen(s).map((p) => kindOf(s, p))
+  selectAll(takeable(s).map((v) => v.piece).filter((p) => kinds.includes(kindOf(s, p))))
+}
+
+/** Where the last press selected something: a press there again takes the next piece below. */
+let pressed: { at: Point; piece: string } | null = null
+
+/** How far apart presses at one place may lie, in CSS pixels. */
+const SAME = 8
+
+/** What a press takes that moves nothing: the topmost piece there, or where the last press took a piece, the next one below. */
+export function pressOn(point: Point) {
+  const s = bench.get()
+  const there = allHits(takeable(s), point).map((v) => v.piece)
+  const same = pressed && Math.hypot(point[0] - pressed.at[0], point[1] - pressed.at[1]) * s.view.zoom <= SAME
+  const before = same && pressed && s.selected === pressed.piece ? there.indexOf(pressed.piece) : -1
+  const piece = there[(before + 1) % Math.max(there.length, 1)] ?? null
+  if (piece !== s.selected) select(piece)
+  remember(piece, point)
+}
+
+/** A press selected a piece at a point. */
+export function remember(piece: string | null, point: Point) {
+  pressed = piece === null ? null : { at: point, piece }
+}
+
+/** What lies wholly within a box. */
+export function within(views: readonly PieceView[], [l, t, r, b]: Bounds): string[] {
+  const lies = ({ bounds }: PieceView) => bounds[0] >= l && bounds[1] >= t && bounds[2] <= r && bounds[3] <= b
+  return views.filter(lies).map((v) => v.piece)
+}
+
+/** Sweeps a box over the sheet: what lies wholly within is selected; with Shift beside what is. A press that sweeps nothing selects nothing. */
+export function startSelectSweep(e: React.PointerEvent, locate: Locate) {
+  const start = locate(e)
+  const left = leaving(e)
+  const before = e.shiftKey ? chosen(bench.get()) : []
+  follow({
+    move: (m) => {
+      if (!left(m)) return
+      const sweep = around([start, locate(m)])
+      bench.set({ sweep })
+    },
+    up: () => {
+      const { sweep } = bench.get()
+      bench.set({ sweep: null })
+      if (!sweep) {
+        if (before.length === 0) select(null)
+        return
+      }
+      const found = within(takeable(bench.get()), sweep)
+      selectAll([...before.filter((p) => !found.includes(p)), ...found])
+    },
+    drop: () => bench.set({ sweep: null }),
+  })
+}
