@@ -157,7 +157,7 @@ impl App {
                 library.drawings.insert(id, drawing);
             }
         }
-        for id in edits.iter().filter_map(Edit::photo) {
+        for id in edits.iter().flat_map(Edit::photos) {
             self.store.use_file(&id.0).await?;
             if let Some(photo) = self.store.photo(id).await? {
                 library.photos.insert(id.clone(), photo);

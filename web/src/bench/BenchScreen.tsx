@@ -10,6 +10,7 @@ import { AddShelf } from './AddShelf'
 import { BreakoutBar } from './breakout/BreakoutBar'
 import { BrushBar } from './BrushMode'
 import { CellsBar } from './CellsMode'
+import { useClipboard } from './clipboard/useClipboard'
 import { DrawBar } from './DrawMode'
 import { takeOver } from './edits'
 import { useFollowed } from './jobs'
@@ -54,6 +55,7 @@ export function BenchScreen({ id }: { id: string }) {
   const waiting = useBench((s) => s.waiting)
   const looking = useBench((s) => s.looking)
   useKeys()
+  useClipboard()
 
   useEffect(() => {
     document.title = name ? `${name} · Inky Window` : 'Inky Window'

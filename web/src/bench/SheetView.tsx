@@ -85,17 +85,6 @@ export function SheetView() {
     }
   }, [id])
 
-  useEffect(() => {
-    const paste = (e: ClipboardEvent) => {
-      const files = photosOf(e.clipboardData)
-      if (files.length === 0 || !canSettle()) return
-      e.preventDefault()
-      for (const file of files) void bringIn(file, bench.get().selected)
-    }
-    window.addEventListener('paste', paste)
-    return () => window.removeEventListener('paste', paste)
-  }, [])
-
   if (!s.bench || !sheet) return null
   const pieceViews = viewsOf(s)
   const isFree = (piece: string) => !pieceOf(s, piece)?.locked

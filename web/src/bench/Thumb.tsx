@@ -1,5 +1,6 @@
 import { useLayoutEffect, useRef } from 'react'
 import type { PieceView } from '../types/PieceView'
+import { BLENDS } from './blends'
 import { fillIn, pathOf } from './outlines'
 import { sharpen } from './pictures'
 
@@ -11,8 +12,7 @@ let blends: CSSStyleSheet | null = null
 function sheet(): CSSStyleSheet {
   if (blends) return blends
   blends = new CSSStyleSheet()
-  const modes = ['multiply', 'screen', 'overlay', 'darken', 'lighten', 'color-dodge', 'color-burn', 'hard-light', 'soft-light', 'difference', 'exclusion', 'hue', 'saturation', 'color', 'luminosity']
-  blends.replaceSync(`svg { display: block; width: 100%; height: 100% } ${modes.map((m) => `.blend-${m} { mix-blend-mode: ${m} }`).join(' ')}`)
+  blends.replaceSync(`svg { display: block; width: 100%; height: 100% } ${BLENDS}`)
   return blends
 }
 

@@ -206,6 +206,12 @@ export type OpenCard =
   | 'arrange'
   | null
 
+/** Cards about the sheet itself. */
+const SHEET_CARDS: OpenCard[] = ['size', 'background', 'border', 'inks']
+
+/** Whether the sheet itself is what is being changed: all of it is to be seen then, and nothing else. */
+export const isAboutSheet = (s: BenchState) => s.selected === null && s.several.length === 0 && SHEET_CARDS.includes(s.open)
+
 /** What the handles of a form do; *join* is for presses on the sheet itself. */
 export type Handling = 'scale' | 'slant' | 'pull' | 'join'
 

@@ -5,7 +5,7 @@ use super::forms::drawable;
 use super::opening::{change_opening, take_in};
 use super::opening_change::OpeningChange;
 use super::target::{bring_in, free, name_drawings, window};
-use super::{breakout, fills, inks, moves, parts, row, subjects};
+use super::{breakout, fills, inks, moves, parts, paste, row, subjects};
 use crate::check::{self, Refusal};
 use crate::library::Library;
 use crate::outline::{OutlineError, frames, lettering_path, shown_outline};
@@ -13,7 +13,7 @@ use crate::sheet::{
     Breakout, Colour, Fill, FillId, FillPaint, Finish, FontId, Form, FormId, FormShape, Lettering, Opening, Paint,
     Piece, PieceId, PieceKind, Placement, Pose, Sheet, Window,
 };
-use kurbo::{Affine, Rect, Shape};
+use kurbo::{Affine, Rect, Shape, Vec2};
 
 /// The sheet after an edit.
 ///
@@ -198,6 +198,7 @@ fn change(sheet: &mut Sheet, edit: &Edit, library: &dyn Library) -> Result<(), R
             take_in(sheet, (*piece, *other), (*form, *join), library)?;
             remove(sheet, *other);
         }
+        Edit::Paste { from, copies, by } => paste::paste(sheet, from, copies, Vec2::new(by[0], by[1]), library)?,
         Edit::CopyPiece { piece, copy } => moves::copy_piece(sheet, *piece, *copy)?,
         Edit::OrderPiece { piece, to } => {
             let at = sheet.pieces.iter().position(|p| p.id == *piece).ok_or(Refusal::NoPiece)?;

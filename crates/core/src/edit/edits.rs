@@ -5,7 +5,7 @@ use super::opening_change::OpeningChange;
 use crate::cutout::Hints;
 use crate::sheet::{
     Anchor, Border, BreakoutStroke, Colour, Credit, DrawingId, FIRST, Fill, FillId, FillPaint, Finish, FontId, Form,
-    FormId, Ink, InkId, Join, Lettering, Members, Paint, PhotoId, PhotoSubject, PieceId, Placement, ReachLine,
+    FormId, Ink, InkId, Join, Lettering, Members, Paint, PhotoId, PhotoSubject, PieceId, Placement, ReachLine, Sheet,
     Similarity, SubjectId, Unit,
 };
 use serde::{Deserialize, Serialize};
@@ -249,6 +249,13 @@ pub enum Edit {
         piece: PieceId,
         copy: PieceId,
     },
+    /// Copies of pieces of a sheet, each named with its copy, in front of all others; moved by so many millimetres across and down.
+    /// `from` holds what the pieces refer to.
+    Paste {
+        from: Box<Sheet>,
+        copies: Vec<(PieceId, PieceId)>,
+        by: [f64; 2],
+    },
     /// The forms of another window join the opening of this one, as `form`, where they are; its fills and finish go with it.
     TakeIn {
         piece: PieceId,
@@ -330,13 +337,14 @@ impl Edit {
         Edit::SetSubject { photo, subject }
     }
 
-    /// The photo it brings in, to be looked up beforehand.
-    pub fn photo(&self) -> Option<&PhotoId> {
+    /// The photos it brings in, to be looked up beforehand.
+    pub fn photos(&self) -> Vec<&PhotoId> {
         match self {
             Edit::AddPicture { photo, .. } | Edit::FillWithPhoto { photo, .. } | Edit::AddPhoto { photo, .. } => {
-                Some(photo)
+                vec![photo]
             }
-            _ => None,
+            Edit::Paste { from, .. } => from.photos.keys().collect(),
+            _ => Vec::new(),
         }
     }
 
@@ -363,6 +371,7 @@ impl Edit {
                 vec![font.clone()]
             }
             Edit::SetLettering { lettering, .. } => vec![lettering.font.clone()],
+            Edit::Paste { from, .. } => from.letterings().map(|l| l.font.clone()).collect(),
             _ => self.form().into_iter().flat_map(Form::letterings).map(|l| l.font.clone()).collect(),
         }
     }
@@ -372,6 +381,7 @@ impl Edit {
         match self {
             Edit::Amend { changes, .. } => named(changes, "drawing").into_iter().map(DrawingId).collect(),
             Edit::AddFill { fill, .. } | Edit::SetFill { fill, .. } => fill.drawings().into_iter().cloned().collect(),
+            Edit::Paste { from, .. } => from.used_drawings().cloned().collect(),
             _ => self.form().map(Form::drawings).unwrap_or_default().into_iter().cloned().collect(),
         }
     }
@@ -383,6 +393,9 @@ impl Edit {
                 named(changes, "matte").into_iter().map(SubjectId).collect()
             }
             Edit::SetSubject { subject, .. } => vec![subject.matte.clone()],
+            Edit::Paste { from, .. } => {
+                from.photos.values().flat_map(|p| &p.subjects).map(|s| s.matte.clone()).collect()
+            }
             _ => Vec::new(),
         }
     }

@@ -16,6 +16,7 @@ mod names;
 mod opening;
 mod opening_change;
 mod parts;
+mod paste;
 mod row;
 mod subjects;
 mod target;

@@ -102,7 +102,13 @@ pub(super) fn copy_piece(sheet: &mut Sheet, id: PieceId, copy: PieceId) -> Resul
     if sheet.piece(copy).is_some() {
         return Err(Refusal::Inconsistent("two pieces share an identifier"));
     }
-    let mut piece = Piece { id: copy, locked: false, ..sheet.pieces[at].clone() };
+    sheet.pieces.insert(at + 1, copied(&sheet.pieces[at], copy));
+    check::amounts(sheet)
+}
+
+/// A copy of a piece. What it holds is named after the copy.
+pub(super) fn copied(piece: &Piece, copy: PieceId) -> Piece {
+    let mut piece = Piece { id: copy, locked: false, ..piece.clone() };
     if let Some(window) = piece.window_mut() {
         window.opening.forms.iter_mut().for_each(|form| copy_ids(form, copy.0));
         for form in window.opening.cells.iter_mut().flat_map(|c| &mut c.cover) {
@@ -114,6 +120,5 @@ pub(super) fn copy_piece(sheet: &mut Sheet, id: PieceId, copy: PieceId) -> Resul
         window.breakout.fills_mut().for_each(|fill| *fill = fill.copied_within(copy.0));
         window.fills.iter_mut().for_each(|fill| fill.id = fill.id.copied_within(copy.0));
     }
-    sheet.pieces.insert(at + 1, piece);
-    check::amounts(sheet)
+    piece
 }

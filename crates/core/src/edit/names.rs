@@ -102,6 +102,10 @@ impl Edit {
             Edit::KeepIn { .. } | Edit::LetPiecesOut { out: false, .. } => "keep in".into(),
             Edit::RemovePiece { piece } => format!("remove “{}”", label(piece)),
             Edit::CopyPiece { piece, .. } => format!("copy “{}”", label(piece)),
+            Edit::Paste { from, copies, .. } => match (&copies[..], &from.pieces[..]) {
+                ([_], [only]) => format!("paste “{}”", short(&only.label(from))),
+                _ => format!("paste {} pieces", copies.len()),
+            },
             Edit::TakeIn { other, .. } => format!("take in “{}”", label(other)),
             Edit::OrderPiece { .. } => "order".into(),
             Edit::NamePiece { .. } => "name the piece".into(),
@@ -121,6 +125,7 @@ impl Edit {
             Edit::AddLettering { .. }
             | Edit::AddWindow { .. }
             | Edit::AddPicture { .. }
+            | Edit::CopyPiece { .. }
             | Edit::AddFill { .. }
             | Edit::ShareFill { .. }
             | Edit::Opening { change: OpeningChange::AddForm { .. } | OpeningChange::AddWord { .. }, .. } => true,

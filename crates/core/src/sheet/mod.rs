@@ -298,6 +298,17 @@ impl Sheet {
         false
     }
 
+    /// Everything that is set in type on it.
+    pub fn letterings(&self) -> impl Iterator<Item = &Lettering> {
+        self.windows().flat_map(|(_, w)| w.forms()).flat_map(Form::letterings)
+    }
+
+    /// The drawings that its forms and fills show.
+    pub fn used_drawings(&self) -> impl Iterator<Item = &DrawingId> {
+        let forms = self.windows().flat_map(|(_, w)| w.forms()).flat_map(Form::drawings);
+        forms.chain(self.windows().flat_map(|(_, w)| &w.fills).flat_map(Fill::drawings))
+    }
+
     /// All windows, from back to front.
     pub fn windows(&self) -> impl Iterator<Item = (&Piece, &Window)> {
         self.pieces.iter().filter_map(|p| p.window().map(|w| (p, w)))

@@ -339,6 +339,15 @@ impl Fill {
         }
     }
 
+    /// Lets it show another window in place of the one that it shows.
+    pub fn show_window(&mut self, other: PieceId) {
+        match &mut self.paint {
+            FillPaint::Window(shown) => shown.piece = other,
+            FillPaint::Tile(TileFill { motif: Motif::Window(piece), .. }) => *piece = other,
+            _ => {}
+        }
+    }
+
     /// Whether it is one paint all over that nothing else is mixed with, as new windows have it.
     pub fn is_plain(&self) -> bool {
         matches!(self.paint, FillPaint::Plain(_)) && !self.off && self.strength >= 1.0 && self.blend.is_normal()

@@ -21,6 +21,7 @@ mod named_parts;
 mod necks;
 mod opening_changes;
 mod overhang;
+mod pasting;
 mod pictures;
 mod placement;
 mod placements;

@@ -1,7 +1,7 @@
 import { useLayoutEffect, type RefObject } from 'react'
 import { joined, SHELF, STACK } from '../geometry'
 import { chosen } from '../selection'
-import { bench, useBench, viewOf } from '../store'
+import { bench, isAboutSheet, useBench, viewOf } from '../store'
 import type { View } from '../viewport'
 
 /** Clear space around the piece for its handles, and below it for its bar; CSS pixels. */
@@ -13,7 +13,7 @@ type Box = readonly [left: number, top: number, right: number, bottom: number]
 /** The parts of the port (its size in pixels) that a card leaves free: beside it, above and below it. */
 function freeAround([l, t, r, b]: Box, port: number, height: number): Box[] {
   const left = SHELF
-  const width = port - (bench.get().stackAway ? 0 : STACK)
+  const width = port - (bench.get().stackAway || isAboutSheet(bench.get()) ? 0 : STACK)
   const all: Box[] = [
     [left, 0, width, Math.min(t, height)],
     [Math.max(r, left), 0, width, height],
@@ -42,7 +42,7 @@ function viewIn(view: View, [l, t, r, b]: Box, [x0, y0, x1, y1]: Box): View {
 const same = (a: View, b: View) => a.zoom === b.zoom && a.x === b.x && a.y === b.y
 
 /**
- * Keeps the selected piece clear of an open card: the sheet moves aside, or gets smaller, and is as it was when the card closes, unless it was
+ * Keeps what is selected, or the sheet itself, clear of an open card about it: the sheet moves aside, or gets smaller, and is as it was when the card closes, unless it was
  * moved meanwhile.
  */
 export function useRoom(card: RefObject<HTMLElement | null>) {
@@ -56,7 +56,8 @@ export function useRoom(card: RefObject<HTMLElement | null>) {
     const makeRoom = () => {
       const s = bench.get()
       const boxes = chosen(s).map((p) => viewOf(s, p)).flatMap((v) => (v ? [v.bounds] : []))
-      const bounds = joined(boxes)
+      const sheet = s.bench?.sheet
+      const bounds = isAboutSheet(s) && sheet ? ([0, 0, sheet.width, sheet.height] as const) : joined(boxes)
       const port = document.querySelector('[data-testid=port]')?.getBoundingClientRect()
       if (!bounds || !port) return
       const r = element.getBoundingClientRect()

@@ -2,7 +2,7 @@ import { useState } from 'react'
 import { labelOf } from '../labels'
 import { putInFront } from '../pieces'
 import { chosen, selectAll, selectAlso } from '../selection'
-import { bench, putStackAway, select, useBench } from '../store'
+import { bench, isAboutSheet, putStackAway, select, useBench } from '../store'
 import { StackActions } from './StackActions'
 import { StackRow } from './StackRow'
 
@@ -13,7 +13,7 @@ const MANY = 20
 export function Stack() {
   const sheet = useBench((s) => s.bench?.sheet)
   const away = useBench((s) => s.stackAway)
-  const busy = useBench((s) => s.mode !== null)
+  const busy = useBench((s) => s.mode !== null || isAboutSheet(s))
   const [search, setSearch] = useState('')
   /** Where what is dragged would go: in front of a piece, or (null) behind all of them. */
   const [gap, setGap] = useState<string | null | undefined>(undefined)
