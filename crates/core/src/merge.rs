@@ -66,7 +66,9 @@ pub fn merge(base: &Sheet, mine: &Sheet, theirs: &Sheet) -> Result<Sheet, MergeE
     }
     let json = |sheet: &Sheet| serde_json::to_value(sheet).map_err(|e| MergeError::Unreadable(e.to_string()));
     let merged = merged(&json(base)?, &json(mine)?, &json(theirs)?, &mut Vec::new()).map_err(MergeError::Conflict)?;
-    let sheet: Sheet = serde_json::from_value(merged).map_err(|e| MergeError::Unreadable(e.to_string()))?;
+    let mut sheet: Sheet = serde_json::from_value(merged).map_err(|e| MergeError::Unreadable(e.to_string()))?;
+    // one side may have dissolved what the other put something into
+    sheet.tidy_bundles();
     check_sheet(&sheet)?;
     Ok(sheet)
 }

@@ -22,6 +22,8 @@ import { startCorrection } from './breakout/choice'
 import { Cuts } from './breakout/Cuts'
 import { startCut } from './breakout/cuts'
 import { BrushOverlay, startStroke } from './BrushMode'
+import { bundleLabel, bundlesAroundPiece } from './bundles'
+import { stepInAt, stepOut } from './bundling'
 import { CellWashes, startSweep } from './CellsMode'
 import { DrawOverlay, startDraw } from './DrawMode'
 import { PieceWashes } from './PiecesMode'
@@ -179,7 +181,7 @@ export function SheetView() {
     }
     select(seen.piece)
     remember(seen.piece, point)
-    startDrag(e, heldPiece(seen.piece), placeOf)
+    startDrag(e, heldNow(), placeOf)
   }
 
   const selected = viewOf(s, s.selected)
@@ -217,7 +219,7 @@ export function SheetView() {
       onPointerLeave={() => setOver(null)}
       onDoubleClick={(e) => {
         const hit = under(placeOf(e))
-        if (!hit || mode || s.looking) return
+        if (!hit || mode || s.looking || stepInAt(placeOf(e))) return
         const form = formUnder(hit, [], placeOf(e))
         if (form !== undefined) bench.set({ selected: hit.piece, forms: [form], open: 'form', typesInto: true })
         else if (openForm(hit.piece)) bench.set({ open: 'form', typesInto: true })
@@ -256,7 +258,7 @@ export function SheetView() {
         <rect x={-bleed} y={-bleed} width={sheet.width + 2 * bleed} height={sheet.height + 2 * bleed} fill={s.ground ?? s.bench.scene.page.background} />
         {!s.ground && <PageMarkup markup={s.bench.scene.page.backdrop} />}
         {pieceViews.map((pieceView) => (
-          <g key={pieceView.piece}>
+          <g key={pieceView.piece} opacity={s.inside !== null && !bundlesAroundPiece(sheet, pieceView.piece).includes(s.inside) ? 0.25 : undefined}>
             {ghost && pieceView.piece === s.selected && <Ghost pieceView={pieceView} fill={movedFill(s, pieceView.piece)} by={residual} opacity={0.3} />}
             {mode?.kind === 'breakout' && pieceView.piece === mode.piece && <FaintSubject pieceView={pieceView} sheet={sheet} piece={mode.piece} />}
             <PieceMarkup
@@ -318,6 +320,7 @@ export function SheetView() {
       <OpenSideHandles locate={placeOf} />
       <PullHandles locate={placeOf} />
       <CarryHint />
+      {s.inside !== null && !mode && <Inside bundle={s.inside} />}
       {!mode && <NotDrawn sheet={sheet} pieceViews={pieceViews} selected={selected} />}
       {!mode && <SwitchedOff sheet={sheet} pieceViews={pieceViews} />}
       {sheet.pieces.length === 0 && !mode && (
@@ -332,6 +335,19 @@ export function SheetView() {
       )}
       <Uploads />
     </div>
+  )
+}
+
+/** Says which bundle was stepped into, and how to get out of it. */
+function Inside({ bundle }: { bundle: string }) {
+  const label = useBench((s) => bundleLabel(s.bench?.sheet, bundle))
+  return (
+    <p role="status" className="absolute top-3 left-1/2 flex w-max -translate-x-1/2 items-center gap-2 rounded-full border-[1.5px] border-sea bg-leaf py-0.5 pr-1 pl-4 text-[13.5px] font-medium shadow-sheet" onPointerDown={(e) => e.stopPropagation()}>
+      In “{label}”
+      <button className="plain min-h-6 py-0 text-[13px]" onClick={stepOut}>
+        Step out <span className="key">Esc</span>
+      </button>
+    </p>
   )
 }
 

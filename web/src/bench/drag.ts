@@ -1,5 +1,6 @@
 import type { Edit } from '../types/Edit'
 import type { Similarity } from '../types/Similarity'
+import { bundleCopies } from './bundling'
 import { attempt, edit, forget } from './edits'
 import { around, cornersOf, middle } from './geometry'
 import { heldNow, heldPiece, heldPieces, moveOf, staysBehind, type Held } from './held'
@@ -65,7 +66,8 @@ function dragHeld(held: Held, byOf: (e: PointerEvent) => Similarity, { still, wh
 function copiesOf(pieces: readonly string[]): { copies: string[]; edits: Edit[] } {
   const order = bench.get().bench?.sheet.pieces.map((p) => p.id).filter((p) => pieces.includes(p)) ?? []
   const made = order.map((piece) => ({ piece, copy: crypto.randomUUID() }))
-  return { copies: made.map((m) => m.copy), edits: made.map(({ piece, copy }) => ({ edit: 'copy_piece', piece, copy })) }
+  const copies: Edit[] = made.map(({ piece, copy }) => ({ edit: 'copy_piece', piece, copy }))
+  return { copies: made.map((m) => m.copy), edits: [...copies, ...bundleCopies(order, (piece) => made.find((m) => m.piece === piece)?.copy ?? piece)] }
 }
 
 /** Copies pieces in their places, and selects the copies; false if that is not taken. */

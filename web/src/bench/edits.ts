@@ -46,6 +46,7 @@ export function takeOver(next: Bench) {
       ...(forms.length < s.forms.length ? { forms, open: s.open === 'form' ? null : s.open } : {}),
       ...(gone ? { selected: null, open: null } : {}),
       ...stillThere(s.several, next),
+      ...(s.inside !== null && !next.sheet.bundles?.some((b) => b.id === s.inside) ? { inside: null } : {}),
       ...(lost ? { mode: null } : {}),
     }
   })

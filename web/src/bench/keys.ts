@@ -3,6 +3,7 @@ import { isTyping, usesKey } from '../parts/focus'
 import type { Grip } from '../types/Grip'
 import { choosePhoto } from './AddShelf'
 import { enterBrush } from './BrushMode'
+import { bundleChosen, dissolveChosen, stepIn, stepOut } from './bundling'
 import { enterFreeDraw } from './DrawMode'
 import { copyAgain, nudge } from './drag'
 import { step } from './edits'
@@ -62,7 +63,7 @@ export function useKeys() {
         if (s.open) closeCard()
         else if (s.handling === 'join') bench.set({ handling: 'scale' })
         else if (s.forms.length > 0) bench.set({ forms: [] })
-        else select(null)
+        else if (!stepOut()) select(null)
         return
       }
       if (s.mode || e.ctrlKey || e.metaKey) return
@@ -97,6 +98,8 @@ export function useKeys() {
       else if (e.key === 'Delete' || e.key === 'Backspace') void removePieces(now)
       else if (key === 'r' && !e.repeat) open('arrange')
       else if (key === 'n' && !e.repeat) void copyAgain()
+      else if (key === 'u' && !e.repeat) void (e.shiftKey ? dissolveChosen() : bundleChosen())
+      else if (e.key === 'Enter' && stepIn()) e.preventDefault()
       else if (key === 'h' && !e.repeat) void hidePieces(now)
       else if (e.key === 'Enter' && piece !== null && openForm(piece)) bench.set({ open: 'form', typesInto: true })
       else return

@@ -1,7 +1,8 @@
 import type { Edit } from '../types/Edit'
 import { say } from '../parts/notices'
+import { bundlesAroundPiece, piecesOf, unitOf, unitsOf } from './bundles'
 import { edit } from './edits'
-import { bench, pieceOf } from './store'
+import { bench, pieceOf, type BenchState } from './store'
 
 /** Pieces taken off the sheet, in one step; those that are locked stay. */
 export async function removePieces(pieces: readonly string[]) {
@@ -61,22 +62,33 @@ export function orderEdits(now: readonly string[], wanted: readonly string[], pi
 
 const orderNow = () => bench.get().bench?.sheet.pieces.map((p) => p.id) ?? []
 
+/** The order with pieces raised or lowered among the pieces and bundles of the bundle that was stepped into. */
+export function raisedNow(s: BenchState, pieces: readonly string[], how: Raise): string[] {
+  const sheet = s.bench?.sheet
+  const order = sheet?.pieces.map((p) => p.id) ?? []
+  const level = order.filter((p) => s.inside === null || bundlesAroundPiece(sheet, p).includes(s.inside))
+  const units = [...new Set(level.map((p) => unitOf(sheet, p, s.inside) ?? p))]
+  const own = [...new Set(pieces.map((p) => unitOf(sheet, p, s.inside) ?? p))]
+  const wanted = raised(units, own, how).flatMap((unit) => (level.includes(unit) ? [unit] : piecesOf(sheet, unit)))
+  return order.map((p) => (level.includes(p) ? (wanted.shift() ?? p) : p))
+}
+
 /** Raises or lowers pieces among the others, in one step. */
 export function raisePieces(pieces: readonly string[], how: Raise) {
   return edit(() => {
-    const edits = orderEdits(orderNow(), raised(orderNow(), pieces, how), pieces)
+    const edits = orderEdits(orderNow(), raisedNow(bench.get(), pieces, how), pieces)
     return edits.length > 0 ? edits : null
   })
 }
 
-/** Puts pieces right in front of another one, or (null) behind all others; they keep their order among themselves. */
-export function putInFront(pieces: readonly string[], of: string | null) {
-  return edit(() => {
-    const order = orderNow()
-    const others = order.filter((p) => !pieces.includes(p))
-    const at = of === null ? 0 : others.indexOf(of) + 1
-    const wanted = [...others.slice(0, at), ...order.filter((p) => pieces.includes(p)), ...others.slice(at)]
-    const edits = orderEdits(order, wanted, pieces)
-    return edits.length > 0 ? edits : null
-  })
+/** Puts pieces, with the bundles that they are, right in front of another one or (null) behind all others; and into a bundle, or out of all. */
+export function putInFront(pieces: readonly string[], over: string | null, into: string | null) {
+  const s = bench.get()
+  const sheet = s.bench?.sheet
+  const units = unitsOf(sheet, pieces, s.inside)
+  const below = orderNow().filter((p) => !pieces.includes(p))
+  // in front of one that is moved itself: of what lies beneath that
+  const at = over === null ? -1 : orderNow().indexOf(over)
+  const kept = orderNow().slice(0, at + 1).findLast((p) => below.includes(p)) ?? null
+  return edit({ edit: 'place', ...units, into, over: kept })
 }

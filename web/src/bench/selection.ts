@@ -1,4 +1,5 @@
 import type { PieceView } from '../types/PieceView'
+import { bundlesAroundPiece, unitPieces } from './bundles'
 import { allHits, around, type Bounds } from './geometry'
 import { leaving, follow } from './pointer'
 import type { Locate } from './place'
@@ -12,19 +13,31 @@ export const isChosen = (s: BenchState, piece: string) => s.selected === piece |
 
 /** Selects pieces, the last one as the one that others are lined up with. */
 export function selectAll(pieces: readonly string[]) {
+  const s = bench.get()
+  if (s.mode) return
   const [only, ...others] = pieces
-  select(only !== undefined && others.length === 0 ? only : null)
-  if (others.length > 0 && !bench.get().mode) bench.set({ several: pieces })
+  const selected = only !== undefined && others.length === 0 ? only : null
+  bench.set({ selected, several: selected === null ? pieces : [], forms: [], fill: null, open: s.open === 'arrange' && pieces.length > 0 ? s.open : null, wordOn: null, wordProblem: null })
 }
 
-/** Takes a piece to those that are selected, or away from them. */
+/** Takes a piece, with the bundle that it is in, to those that are selected, or away from them. */
 export function selectAlso(piece: string) {
-  const now = chosen(bench.get())
-  selectAll(now.includes(piece) ? now.filter((p) => p !== piece) : [...now, piece])
+  const s = bench.get()
+  const [now, unit] = [chosen(s), unitPieces(s.bench?.sheet, piece, s.inside)]
+  const others = now.filter((p) => !unit.includes(p))
+  selectAll(now.includes(piece) ? others : [...others, ...unit])
 }
 
-/** What can be taken hold of: what is seen and not locked. */
-export const takeable = (s: BenchState): PieceView[] => viewsOf(s).filter((v) => !pieceOf(s, v.piece)?.locked)
+/** What can be taken hold of: what is seen, not locked, and in the bundle that was stepped into. */
+export const takeable = (s: BenchState): PieceView[] =>
+  viewsOf(s).filter((v) => !pieceOf(s, v.piece)?.locked && (s.inside === null || bundlesAroundPiece(s.bench?.sheet, v.piece).includes(s.inside)))
+
+/** Pieces without those whose bundle is not wholly among them. */
+function wholeUnits(s: BenchState, pieces: readonly string[]): string[] {
+  const free = takeable(s).map((v) => v.piece)
+  const whole = (piece: string) => unitPieces(s.bench?.sheet, piece, s.inside).every((p) => pieces.includes(p) || !free.includes(p))
+  return pieces.filter(whole)
+}
 
 /** Selects all that can be taken hold of. */
 export const selectEverything = () => selectAll(takeable(bench.get()).map((v) => v.piece))
@@ -40,7 +53,7 @@ export function kindOf(s: BenchState, piece: string): 'picture' | 'word' | 'shap
 export function selectKind() {
   const s = bench.get()
   const kinds = chosen(s).map((p) => kindOf(s, p))
-  selectAll(takeable(s).map((v) => v.piece).filter((p) => kinds.includes(kindOf(s, p))))
+  selectAll(wholeUnits(s, takeable(s).map((v) => v.piece).filter((p) => kinds.includes(kindOf(s, p)))))
 }
 
 /** Where the last press selected something: a press there again takes the next piece below. */
@@ -89,7 +102,7 @@ export function startSelectSweep(e: React.PointerEvent, locate: Locate) {
         if (before.length === 0) select(null)
         return
       }
-      const found = within(takeable(bench.get()), sweep)
+      const found = wholeUnits(bench.get(), within(takeable(bench.get()), sweep))
       selectAll([...before.filter((p) => !found.includes(p)), ...found])
     },
     drop: () => bench.set({ sweep: null }),

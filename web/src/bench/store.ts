@@ -24,6 +24,7 @@ import type { Similarity } from '../types/Similarity'
 import type { Stroke } from '../types/Stroke'
 import type { SubjectId } from '../types/SubjectId'
 import type { SubjectStroke } from '../types/SubjectStroke'
+import { commonInside, unitPieces } from './bundles'
 import type { Matrix } from './matrix'
 import type { Guide } from './guide'
 import type { View } from './viewport'
@@ -225,6 +226,8 @@ export interface BenchState {
   selected: string | null
   /** Two or more pieces that are selected together, the one selected last at the end; none where one is selected alone. */
   several: readonly string[]
+  /** The bundle that was stepped into: what is in it is handled by itself. */
+  inside: string | null
   /** The box that is swept over the sheet to select what lies within: left, top, right, bottom in mm. */
   sweep: readonly [number, number, number, number] | null
   /** The forms of the selected window that are taken hold of, the last one with its handles. */
@@ -296,6 +299,7 @@ const empty: BenchState = {
   triedOrder: null,
   selected: null,
   several: [],
+  inside: null,
   sweep: null,
   forms: [],
   handling: 'scale',
@@ -387,12 +391,18 @@ export function pieceOf(s: BenchState, piece: string | null) {
 /** Cards that make sense for whatever piece comes next. */
 const PINNABLE: OpenCard[] = ['fill', 'opening', 'edge', 'rims', 'shadows', 'gloss', 'arrange']
 
+/** Selects a piece; one in a bundle that was not stepped into with all of that bundle. */
 export function select(piece: string | null) {
   const s = bench.get()
   if (s.mode) return
+  const sheet = s.bench?.sheet
+  const inside = piece === null ? s.inside : commonInside(sheet, piece, s.inside)
+  const taken = piece === null ? [] : unitPieces(sheet, piece, inside)
+  const [only, ...others] = taken
+  const selected = only !== undefined && others.length === 0 ? only : null
   const open = s.pinned && piece !== null && PINNABLE.includes(s.open) ? s.open : null
-  const handling = piece !== s.selected && s.handling === 'join' ? 'scale' : s.handling
-  bench.set({ selected: piece, several: [], handling, forms: [], fill: null, open, wordOn: null, wordProblem: null })
+  const handling = selected !== s.selected && s.handling === 'join' ? 'scale' : s.handling
+  bench.set({ selected, several: selected === null ? taken : [], inside, handling, forms: [], fill: null, open, wordOn: null, wordProblem: null })
 }
 
 /** Closes the open card. The only form of a window is its whole opening: it is let go of, for the grip to take hold again. */

@@ -11,5 +11,5 @@ pub(crate) use opening::{form, lettering, opening};
 pub(crate) use paint::{border, fill, finish, ink, inks, paint};
 pub use refusal::Refusal;
 pub use sheet::check_sheet;
-pub(crate) use sheet::{amounts, breakout, credit, pixels, size, subject_name};
+pub(crate) use sheet::{amounts, breakout, bundles, credit, pixels, size, subject_name};
 pub(crate) use values::{name, placement, within};

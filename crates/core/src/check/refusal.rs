@@ -11,6 +11,12 @@ pub enum Refusal {
     NoPiece,
     #[error("That part of the piece is no longer there.")]
     NoPart,
+    #[error("That bundle is no longer on the sheet.")]
+    NoBundle,
+    #[error("A bundle cannot lie in itself.")]
+    BundleInItself,
+    #[error("Bundles lie in one another up to {} deep.", limits::BUNDLES_DEEP)]
+    BundlesTooDeep,
     #[error("This photo is not here. Bring it in again.")]
     NoPhoto,
     #[error("That ink is no longer among the inks of the sheet.")]

@@ -6,7 +6,7 @@ use super::refusal::Refusal;
 use super::values::{name, within};
 use crate::cutout::Hints;
 use crate::sheet::limits::{
-    CHARACTERS, FILLS, MIN_SIDE_MM, NAME, PHOTO_PIXELS, PIECES, SHEET_PIXELS, SIDE_MM, SUBJECTS,
+    BUNDLES_DEEP, CHARACTERS, FILLS, MIN_SIDE_MM, NAME, PHOTO_PIXELS, PIECES, SHEET_PIXELS, SIDE_MM, SUBJECTS,
 };
 use crate::sheet::{Breakout, Credit, Form, MM_PER_INCH, Member, Photo, PieceKind, Sheet, SubjectPart, limits};
 use std::collections::BTreeSet;
@@ -21,6 +21,7 @@ pub fn check_sheet(sheet: &Sheet) -> Result<(), Refusal> {
     pixels(sheet)?;
     name(&sheet.name)?;
     amounts(sheet)?;
+    bundles(sheet)?;
     let mut ids = BTreeSet::new();
     for piece in &sheet.pieces {
         if !ids.insert(piece.id) {
@@ -64,6 +65,30 @@ pub fn check_sheet(sheet: &Sheet) -> Result<(), Refusal> {
         subjects(photo)?;
     }
     Ok(())
+}
+
+/// Bundles: each once, in bundles that are there, none in itself, and not too deep; and pieces in bundles that are there.
+pub(crate) fn bundles(sheet: &Sheet) -> Result<(), Refusal> {
+    let mut ids = BTreeSet::new();
+    for bundle in &sheet.bundles {
+        if !ids.insert(bundle.id) {
+            return Err(Refusal::Inconsistent("two bundles share an identifier"));
+        }
+        bundle.name.iter().try_for_each(|n| name(n))?;
+        let around = sheet.bundles_around(Some(bundle.id));
+        let outermost = around.last().and_then(|id| sheet.bundle(*id));
+        match outermost.and_then(|b| b.within) {
+            Some(id) if sheet.bundle(id).is_some() => return Err(Refusal::BundleInItself),
+            Some(_) => return Err(Refusal::NoBundle),
+            None if around.len() > BUNDLES_DEEP => return Err(Refusal::BundlesTooDeep),
+            None => {}
+        }
+    }
+    if sheet.bundles.len() > PIECES {
+        return Err(Refusal::TooManyPieces);
+    }
+    let lost = sheet.pieces.iter().filter_map(|p| p.bundle).any(|id| !ids.contains(&id));
+    if lost { Err(Refusal::NoBundle) } else { Ok(()) }
 }
 
 pub(crate) fn size(width: f64, height: f64, ppi: f64) -> Result<(), Refusal> {

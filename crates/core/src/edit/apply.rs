@@ -5,7 +5,7 @@ use super::forms::drawable;
 use super::opening::{change_opening, take_in};
 use super::opening_change::OpeningChange;
 use super::target::{bring_in, free, name_drawings, window};
-use super::{breakout, fills, inks, moves, parts, paste, row, subjects};
+use super::{breakout, bundles, fills, inks, moves, parts, paste, row, subjects};
 use crate::check::{self, Refusal};
 use crate::library::Library;
 use crate::outline::{OutlineError, frames, lettering_path, shown_outline};
@@ -26,6 +26,7 @@ pub fn apply(sheet: &Sheet, edit: &Edit, library: &dyn Library) -> Result<Sheet,
     let mut next = sheet.clone();
     change(&mut next, edit, library)?;
     row::keep_together(sheet, &mut next);
+    next.tidy_bundles();
     if edit.fonts().iter().any(|id| library.fonts().get(id).is_some_and(|f| f.own)) {
         name_fonts(&mut next, library);
     }
@@ -76,7 +77,14 @@ fn change(sheet: &mut Sheet, edit: &Edit, library: &dyn Library) -> Result<(), R
             let window = new_word(sheet, *form, *fill, text, font, library)?;
             add(
                 sheet,
-                Piece { id: *piece, name: None, hidden: false, locked: false, kind: PieceKind::Window(window) },
+                Piece {
+                    id: *piece,
+                    name: None,
+                    hidden: false,
+                    locked: false,
+                    bundle: None,
+                    kind: PieceKind::Window(window),
+                },
             )?;
             check::amounts(sheet)?;
         }
@@ -86,7 +94,7 @@ fn change(sheet: &mut Sheet, edit: &Edit, library: &dyn Library) -> Result<(), R
             name_drawings(sheet, form.drawings(), library);
             check::opening(&window.opening, sheet)?;
             let kind = PieceKind::Window(window);
-            add(sheet, Piece { id: *piece, name: None, hidden: false, locked: false, kind })?;
+            add(sheet, Piece { id: *piece, name: None, hidden: false, locked: false, bundle: None, kind })?;
         }
         Edit::Opening { piece, change } => {
             let mut changed = window(sheet, *piece)?.clone();
@@ -105,7 +113,7 @@ fn change(sheet: &mut Sheet, edit: &Edit, library: &dyn Library) -> Result<(), R
             let (width, height) = bring_in(sheet, photo, library)?;
             let placement = Placement::contain(width, height, within_margin(sheet));
             let kind = PieceKind::Window(Window::picture(*piece, photo.clone(), placement));
-            add(sheet, Piece { id: *piece, name: None, hidden: false, locked: false, kind })?;
+            add(sheet, Piece { id: *piece, name: None, hidden: false, locked: false, bundle: None, kind })?;
         }
         Edit::FillWithPhoto { piece, fill, photo } => fills::with_photo(sheet, *piece, *fill, photo, library)?,
         Edit::TakeFills { piece, of } => {
@@ -198,6 +206,14 @@ fn change(sheet: &mut Sheet, edit: &Edit, library: &dyn Library) -> Result<(), R
             take_in(sheet, (*piece, *other), (*form, *join), library)?;
             remove(sheet, *other);
         }
+        Edit::Bundle { bundle, within, pieces, bundles: inner } => {
+            bundles::make(sheet, *bundle, *within, (pieces, inner))?;
+        }
+        Edit::Place { pieces, bundles: inner, into, over } => {
+            bundles::place(sheet, (pieces, inner), *into, *over)?;
+        }
+        Edit::Dissolve { bundle } => bundles::dissolve(sheet, *bundle)?,
+        Edit::NameBundle { bundle, name } => bundles::name(sheet, *bundle, name)?,
         Edit::Paste { from, copies, by } => paste::paste(sheet, from, copies, Vec2::new(by[0], by[1]), library)?,
         Edit::CopyPiece { piece, copy } => moves::copy_piece(sheet, *piece, *copy)?,
         Edit::OrderPiece { piece, to } => {

@@ -4,9 +4,9 @@ use super::member_change::{Amended, MemberChange, named};
 use super::opening_change::OpeningChange;
 use crate::cutout::Hints;
 use crate::sheet::{
-    Anchor, Border, BreakoutStroke, Colour, Credit, DrawingId, FIRST, Fill, FillId, FillPaint, Finish, FontId, Form,
-    FormId, Ink, InkId, Join, Lettering, Members, Paint, PhotoId, PhotoSubject, PieceId, Placement, ReachLine, Sheet,
-    Similarity, SubjectId, Unit,
+    Anchor, Border, BreakoutStroke, BundleId, Colour, Credit, DrawingId, FIRST, Fill, FillId, FillPaint, Finish,
+    FontId, Form, FormId, Ink, InkId, Join, Lettering, Members, Paint, PhotoId, PhotoSubject, PieceId, Placement,
+    ReachLine, Sheet, Similarity, SubjectId, Unit,
 };
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
@@ -248,6 +248,30 @@ pub enum Edit {
     CopyPiece {
         piece: PieceId,
         copy: PieceId,
+    },
+    /// Pieces and bundles become a new bundle, which lies within another one or in none.
+    Bundle {
+        bundle: BundleId,
+        within: Option<BundleId>,
+        pieces: Vec<PieceId>,
+        #[serde(default)]
+        bundles: Vec<BundleId>,
+    },
+    /// Pieces, and bundles with all that is in them, right in front of a piece or behind all others; and into a bundle, or out of all.
+    Place {
+        pieces: Vec<PieceId>,
+        #[serde(default)]
+        bundles: Vec<BundleId>,
+        into: Option<BundleId>,
+        over: Option<PieceId>,
+    },
+    /// What was in a bundle stays where it is.
+    Dissolve {
+        bundle: BundleId,
+    },
+    NameBundle {
+        bundle: BundleId,
+        name: String,
     },
     /// Copies of pieces of a sheet, each named with its copy, in front of all others; moved by so many millimetres across and down.
     /// `from` holds what the pieces refer to.

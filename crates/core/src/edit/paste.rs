@@ -7,7 +7,7 @@ use super::{inks, subjects};
 use crate::check::{self, Refusal};
 use crate::library::Library;
 use crate::outline::OutlineError;
-use crate::sheet::{Fill, PieceId, Sheet};
+use crate::sheet::{Bundle, BundleId, Fill, PieceId, Sheet};
 use kurbo::{Affine, Vec2};
 use std::collections::BTreeSet;
 
@@ -31,11 +31,18 @@ pub(super) fn paste(
         sheet.credits.entry(of.clone()).or_insert_with(|| credit.clone());
     }
     let known: BTreeSet<PieceId> = sheet.pieces.iter().map(|p| p.id).collect();
+    let named = copies.first().map(|(_, copy)| copy.0).unwrap_or_default();
+    let copy_of = |id: BundleId| id.copied_within(named);
+    for bundle in &from.bundles {
+        let within = bundle.within.filter(|id| from.bundle(*id).is_some()).map(copy_of);
+        sheet.bundles.push(Bundle { id: copy_of(bundle.id), within, ..bundle.clone() });
+    }
     for (id, copy) in copies {
         if known.contains(copy) {
             return Err(Refusal::Inconsistent("two pieces share an identifier"));
         }
         let mut piece = copied(from.piece(*id).ok_or(Refusal::NoPiece)?, *copy);
+        piece.bundle = piece.bundle.filter(|id| from.bundle(*id).is_some()).map(copy_of);
         if let Some(window) = piece.window_mut() {
             window.fills.retain_mut(|fill| follow(fill, copies, &known));
         }

@@ -65,6 +65,8 @@ uuid_id! {
     FormId,
     /// A fill of a window.
     FillId,
+    /// A bundle of pieces.
+    BundleId,
     /// An ink of a sheet.
     InkId,
     /// A rim, a shadow, a stroke: a member of a list, within that list.

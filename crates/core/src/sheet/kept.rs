@@ -1,6 +1,6 @@
 //! Pieces as sheets of earlier versions hold them.
 
-use super::{PhotoId, PieceId, PieceKind, Placement, Window};
+use super::{BundleId, PhotoId, PieceId, PieceKind, Placement, Window};
 use serde::Deserialize;
 
 /// A piece as it is read.
@@ -13,6 +13,8 @@ pub struct Piece {
     hidden: bool,
     #[serde(default)]
     locked: bool,
+    #[serde(default)]
+    bundle: Option<BundleId>,
     kind: Kind,
 }
 
@@ -29,11 +31,11 @@ enum Kind {
 
 impl From<Piece> for super::Piece {
     fn from(kept: Piece) -> Self {
-        let Piece { id, name, hidden, locked, kind } = kept;
+        let Piece { id, name, hidden, locked, bundle, kind } = kept;
         let window = match kind {
             Kind::Window(window) => *window,
             Kind::Picture { photo, placement } => Window::picture(id, photo, placement),
         };
-        Self { id, name, hidden, locked, kind: PieceKind::Window(window) }
+        Self { id, name, hidden, locked, bundle, kind: PieceKind::Window(window) }
     }
 }

@@ -6,6 +6,7 @@
 mod basic;
 mod breakout;
 mod brush;
+mod bundle;
 mod colour;
 mod contour;
 mod credit;
@@ -25,6 +26,7 @@ mod window;
 pub use basic::{BasicShape, Figure, Tip};
 pub use breakout::{Anchor, Breakout, BreakoutStroke, ReachLine, SubjectPart};
 pub use brush::{Brush, Stroke};
+pub use bundle::Bundle;
 pub use colour::{Colour, ColourError};
 pub use contour::{Contour, Node, Subpath};
 pub use credit::{Credit, Licence};
@@ -33,7 +35,7 @@ pub use form::{
     Align, Along, Bend, BendKind, Drawing, Feature, Form, FormShape, Join, LetterShift, Lettering, LineCorner, LineEnd,
     LineSide, OwnLine,
 };
-pub use ids::{DrawingId, FillId, FontId, FormId, InkId, MemberId, PhotoId, PieceId, SheetId, SubjectId};
+pub use ids::{BundleId, DrawingId, FillId, FontId, FormId, InkId, MemberId, PhotoId, PieceId, SheetId, SubjectId};
 pub use members::{Member, Members};
 pub use paint::{Blend, Gradient, GradientKind, GradientVector, Ink, Mix, Paint, Stop, Tint};
 pub use photo::{FIRST, Photo, PhotoSubject};
@@ -60,6 +62,8 @@ pub mod limits {
     pub const SHEET_PIXELS: f64 = 1e9;
     /// Pieces on one sheet.
     pub const PIECES: usize = 500;
+    /// Bundles within bundles.
+    pub const BUNDLES_DEEP: usize = 8;
     /// Characters of type on one sheet.
     pub const CHARACTERS: usize = 10_000;
     /// Forms in one window, those within lists included.
@@ -148,6 +152,10 @@ pub struct Sheet {
     pub credits: BTreeMap<String, Credit>,
     /// From back to front.
     pub pieces: Vec<Piece>,
+    /// Pieces that are handled as one.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    #[ts(optional, as = "Option<Vec<Bundle>>")]
+    pub bundles: Vec<Bundle>,
     /// Photos in use, by the hash of their file.
     pub photos: BTreeMap<PhotoId, Photo>,
     /// Imported drawings in use, by the hash of their file, with their names.
@@ -181,6 +189,10 @@ pub struct Piece {
     pub hidden: bool,
     #[serde(default)]
     pub locked: bool,
+    /// The bundle that it is in.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    #[ts(optional)]
+    pub bundle: Option<BundleId>,
     pub kind: PieceKind,
 }
 
@@ -208,6 +220,7 @@ impl Sheet {
             inks: Vec::new(),
             credits: BTreeMap::new(),
             pieces: Vec::new(),
+            bundles: Vec::new(),
             photos: BTreeMap::new(),
             drawings: BTreeMap::new(),
             fonts: BTreeMap::new(),
@@ -232,6 +245,7 @@ impl Sheet {
             drawings: self.drawings.clone(),
             fonts: self.fonts.clone(),
             pieces: Vec::new(),
+            bundles: self.bundles.clone(),
             ..*self
         }
     }

@@ -5,6 +5,7 @@ mod amending;
 mod bend;
 mod breakout_edges;
 mod brush;
+mod bundles;
 mod colour;
 mod contour;
 mod cost;

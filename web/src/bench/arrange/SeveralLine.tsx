@@ -1,4 +1,6 @@
 import { useShallow } from 'zustand/react/shallow'
+import { bundleLabel, chosenBundle, unitsOf } from '../bundles'
+import { bundleChosen, dissolveChosen, stepIn } from '../bundling'
 import { chosen, kindOf, selectEverything, selectKind } from '../selection'
 import { select, useBench, viewOf } from '../store'
 import { Thumb } from '../Thumb'
@@ -14,6 +16,11 @@ export function SeveralLine() {
   const pieces = useBench(useShallow(chosen))
   const views = useBench(useShallow((s) => pieces.slice(-SHOWN).flatMap((p) => viewOf(s, p) ?? [])))
   const kinds = useBench(useShallow((s) => pieces.map((p) => kindOf(s, p))))
+  const name = useBench((s) => {
+    const bundle = chosenBundle(s)
+    return bundle === null ? null : bundleLabel(s.bench?.sheet, bundle)
+  })
+  const hasBundle = useBench((s) => unitsOf(s.bench?.sheet, pieces, s.inside).bundles.length > 0)
   const ground = useBench((s) => s.bench?.sheet.background)
   const counted = (['word', 'shape', 'picture'] as const).flatMap((kind) => {
     const n = kinds.filter((k) => k === kind).length
@@ -22,7 +29,7 @@ export function SeveralLine() {
   return (
     <>
       <div className="shrink-0 pr-2">
-        <p className="font-serif text-[19px] leading-tight">{pieces.length} pieces</p>
+        <p className="max-w-[180px] truncate font-serif text-[19px] leading-tight">{name ?? `${pieces.length} pieces`}</p>
         <p className="text-[13px] text-ink-soft">{counted.join(', ')}</p>
       </div>
       <span className="flex shrink-0 items-center gap-1">
@@ -35,6 +42,20 @@ export function SeveralLine() {
       </span>
       <span className="mx-2 h-14 w-px shrink-0 bg-edge" />
       <ArrangeCard />
+      <div className="ml-1 flex shrink-0 flex-col gap-1">
+        {name === null ? (
+          <button className="outlined justify-between py-0.5 text-[13px]" title="From now on they are selected and moved as one" onClick={() => void bundleChosen()}>
+            Bundle <span className="key">U</span>
+          </button>
+        ) : (
+          <button className="outlined justify-between py-0.5 text-[13px]" title="What is in it is handled by itself; a double press on the sheet does the same" onClick={stepIn}>
+            Step in <span className="key">Enter</span>
+          </button>
+        )}
+        <button className="plain justify-between py-0.5 text-[13px]" disabled={!hasBundle} title="What is in it stays where it is" onClick={() => void dissolveChosen()}>
+          Dissolve <span className="key">Shift U</span>
+        </button>
+      </div>
       <div className="ml-1 flex shrink-0 flex-col gap-1">
         <button className="plain py-0.5 text-[13px]" title="Selects all pieces of the kinds that are selected" onClick={selectKind}>
           All of {counted.length === 1 ? 'this kind' : 'these kinds'}

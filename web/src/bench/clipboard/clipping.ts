@@ -1,4 +1,5 @@
 import type { Sheet } from '../../types/Sheet'
+import { piecesOf } from '../bundles'
 import { joined, type Bounds } from '../geometry'
 import { bench, viewOf } from '../store'
 
@@ -33,7 +34,9 @@ export function clippingOf(pieces: readonly string[], cut: boolean): Clipping | 
   const used = <T>(of: Record<string, T> | undefined): Record<string, T> => Object.fromEntries(Object.entries(of ?? {}).filter(([id]) => text.includes(id)))
   const { backdrop: _, border: __, ...header } = rest
   const inks = rest.inks?.filter((i) => text.includes(i.id)) ?? []
-  return { format: FORMAT, version: VERSION, of: now.id, cut, box, sheet: { ...header, inks, photos: used(photos), credits: used(credits), drawings: used(drawings), pieces: taken } }
+  // a bundle comes along with all of its pieces, or not at all
+  const bundles = rest.bundles?.filter((b) => piecesOf(now.sheet, b.id).every((p) => pieces.includes(p))) ?? []
+  return { format: FORMAT, version: VERSION, of: now.id, cut, box, sheet: { ...header, inks, bundles, photos: used(photos), credits: used(credits), drawings: used(drawings), pieces: taken } }
 }
 
 /** As text in a document, which every clipboard carries: other programs see the names. */

@@ -1,6 +1,6 @@
 import { useShallow } from 'zustand/react/shallow'
 import { copyPieces } from '../drag'
-import { hidePieces, lockPieces, raised, raisePieces, removePieces, type Raise } from '../pieces'
+import { hidePieces, lockPieces, raisedNow, raisePieces, removePieces, type Raise } from '../pieces'
 import { chosen } from '../selection'
 import { pieceOf, useBench } from '../store'
 
@@ -16,15 +16,14 @@ const PRESS = 'min-h-[26px] rounded-md text-[12.5px] font-medium hover:bg-ink/10
 /** What is done to the selected pieces as such. */
 export function StackActions() {
   const pieces = useBench(useShallow(chosen))
-  const order = useBench(useShallow((s) => s.bench?.sheet.pieces.map((p) => p.id) ?? []))
+  const stuck = useBench(useShallow((s) => RAISES.map(([how]) => raisedNow(s, pieces, how).every((p, k) => p === s.bench?.sheet.pieces[k]?.id))))
   const hidden = useBench((s) => pieces.every((p) => pieceOf(s, p)?.hidden))
   const locked = useBench((s) => pieces.every((p) => pieceOf(s, p)?.locked))
   if (pieces.length === 0) return <p className="px-3 py-1.5 text-[12.5px] text-ink-soft">Ctrl A selects all of them.</p>
-  const stays = (how: Raise) => raised(order, pieces, how).every((p, k) => p === order[k])
   return (
     <div role="group" aria-label="Selected pieces" className="grid grid-cols-4 gap-x-1 p-1">
-      {RAISES.map(([how, label]) => (
-        <button key={how} className={`${PRESS} col-span-2`} disabled={stays(how)} onClick={() => void raisePieces(pieces, how)}>
+      {RAISES.map(([how, label], k) => (
+        <button key={how} className={`${PRESS} col-span-2`} disabled={stuck[k] === true} onClick={() => void raisePieces(pieces, how)}>
           {label}
         </button>
       ))}

@@ -11,6 +11,8 @@ interface Props {
   label: string
   /** The colour it lies on. */
   ground: string
+  /** So many bundles are around it. */
+  depth: number
   /** Where what is dragged would come to lie. */
   marked: 'above' | 'below' | null
   onPress: (piece: string, e: React.MouseEvent) => void
@@ -23,7 +25,7 @@ interface Props {
 export const PIECES = 'text/inky-piece'
 
 /** One piece of the stack. */
-export function StackRow({ piece, label, ground, marked, onPress, onOver, onDropped }: Props) {
+export function StackRow({ piece, label, ground, depth, marked, onPress, onOver, onDropped }: Props) {
   const isOn = useBench((s) => isChosen(s, piece.id))
   const isKey = useBench((s) => s.selected === null && s.several.at(-1) === piece.id)
   const elsewhere = useBench((s) => s.others.some((o) => o.selected === piece.id))
@@ -32,6 +34,7 @@ export function StackRow({ piece, label, ground, marked, onPress, onOver, onDrop
     <li
       draggable={!naming}
       className={`relative flex items-center [contain-intrinsic-size:auto_46px] [content-visibility:auto] ${isOn ? 'bg-rose/12' : 'hover:bg-ink/5'} ${marked === 'above' ? 'shadow-[inset_0_3px_0_var(--color-sea)]' : marked === 'below' ? 'shadow-[inset_0_-3px_0_var(--color-sea)]' : ''}`}
+      style={{ paddingLeft: depth * 12 }}
       onDragStart={(e) => {
         const now = chosen(bench.get())
         e.dataTransfer.setData(PIECES, (now.includes(piece.id) ? now : [piece.id]).join(' '))

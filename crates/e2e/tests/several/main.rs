@@ -1,4 +1,6 @@
-//! Several pieces at once, by mouse and by keyboard: selected, moved, arranged, ordered, copied, removed.
+//! Several pieces at once, by mouse and by keyboard: selected, moved, arranged, ordered, copied, removed, bundled.
+
+mod bundles;
 
 use anyhow::{Context, Result, ensure};
 use inky_e2e::Bench;

@@ -1,0 +1,64 @@
+//! Pieces and bundles as a tree.
+//!
+//! A piece says which bundle it is in, and a bundle which other one. All pieces stay in one list, from back to front, and where they lie is said on
+//! the sheet: so nothing moves when a bundle is made or dissolved. The pieces of a bundle lie next to each other in the list.
+
+use crate::sheet::{Bundle, BundleId, PieceId, Sheet};
+use std::collections::BTreeMap;
+
+/// A piece or a bundle, as one bundle (or the sheet) holds it.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord)]
+enum Unit {
+    Piece(PieceId),
+    Bundle(BundleId),
+}
+
+impl Sheet {
+    /// A bundle by its identifier.
+    pub fn bundle(&self, id: BundleId) -> Option<&Bundle> {
+        self.bundles.iter().find(|b| b.id == id)
+    }
+
+    /// The bundles around something in `innermost`, the innermost first. A chain that runs in a circle ends where it would begin anew.
+    pub fn bundles_around(&self, innermost: Option<BundleId>) -> Vec<BundleId> {
+        let mut around: Vec<BundleId> = Vec::new();
+        let mut next = innermost;
+        while let Some(bundle) = next.and_then(|id| self.bundle(id)).filter(|b| !around.contains(&b.id)) {
+            around.push(bundle.id);
+            next = bundle.within;
+        }
+        around
+    }
+
+    /// Brings the pieces of each bundle next to each other, to where the frontmost one is, and takes away bundles without pieces. What says that it
+    /// is in a bundle that is not there is in none.
+    pub(crate) fn tidy_bundles(&mut self) {
+        if self.bundles.is_empty() && self.pieces.iter().all(|p| p.bundle.is_none()) {
+            return;
+        }
+        let paths: BTreeMap<PieceId, Vec<BundleId>> =
+            self.pieces.iter().map(|p| (p.id, self.bundles_around(p.bundle))).collect();
+        for piece in &mut self.pieces {
+            piece.bundle = paths.get(&piece.id).and_then(|path| path.first().copied());
+        }
+        self.bundles.retain(|b| paths.values().any(|path| path.contains(&b.id)));
+        let there: Vec<BundleId> = self.bundles.iter().map(|b| b.id).collect();
+        self.bundles.iter_mut().for_each(|b| b.within = b.within.filter(|w| there.contains(w)));
+        if self.bundles.is_empty() {
+            return;
+        }
+        // a piece goes where the frontmost piece of each unit around it lies, from the outermost to itself
+        let mut front: BTreeMap<Unit, usize> = BTreeMap::new();
+        for (at, piece) in self.pieces.iter().enumerate() {
+            for bundle in paths.get(&piece.id).into_iter().flatten() {
+                front.insert(Unit::Bundle(*bundle), at);
+            }
+            front.insert(Unit::Piece(piece.id), at);
+        }
+        let place = |id: PieceId| -> Vec<usize> {
+            let around = paths.get(&id).into_iter().flatten().rev().map(|b| Unit::Bundle(*b));
+            around.chain([Unit::Piece(id)]).filter_map(|unit| front.get(&unit).copied()).collect()
+        };
+        self.pieces.sort_by_cached_key(|p| place(p.id));
+    }
+}

@@ -1,0 +1,164 @@
+//! Pieces that are handled as one.
+
+use super::edits::{Word, word};
+use inky_core::check::check_sheet;
+use inky_core::edit::*;
+use inky_core::merge::merge;
+use inky_core::sheet::*;
+use proptest::prelude::*;
+
+/// A sheet with so many words, all in one place.
+fn words(count: usize) -> (Word, Vec<PieceId>) {
+    let mut w = word();
+    let mut all = vec![w.piece];
+    for _ in 1..count {
+        let copy = PieceId::fresh();
+        w.edit(Edit::CopyPiece { piece: all[all.len() - 1], copy });
+        all.push(copy);
+    }
+    (w, all)
+}
+
+fn bundled(pieces: &[PieceId], bundles: &[BundleId], within: Option<BundleId>) -> (BundleId, Edit) {
+    let bundle = BundleId::fresh();
+    (bundle, Edit::Bundle { bundle, within, pieces: pieces.to_vec(), bundles: bundles.to_vec() })
+}
+
+fn order(sheet: &Sheet) -> Vec<PieceId> {
+    sheet.pieces.iter().map(|p| p.id).collect()
+}
+
+#[test]
+fn the_pieces_of_a_bundle_lie_where_the_frontmost_one_does() {
+    let (mut w, p) = words(5);
+    let (low, make) = bundled(&[p[0], p[2]], &[], None);
+    w.edit(make);
+    assert_eq!(order(&w.sheet), [p[1], p[0], p[2], p[3], p[4]]);
+    // a bundle of that one and another piece
+    let (high, make) = bundled(&[p[4]], &[low], None);
+    w.edit(make);
+    assert_eq!(order(&w.sheet), [p[1], p[3], p[0], p[2], p[4]]);
+    assert_eq!(w.sheet.bundles_around(Some(low)), [low, high]);
+    check_sheet(&w.sheet).unwrap();
+    // dissolved, all stay where they are
+    let before = w.sheet.clone();
+    w.edit(Edit::Dissolve { bundle: high });
+    assert_eq!(order(&w.sheet), order(&before));
+    w.edit(Edit::Dissolve { bundle: low });
+    assert_eq!(order(&w.sheet), order(&before));
+    assert!(w.sheet.bundles.is_empty() && w.sheet.pieces.iter().all(|p| p.bundle.is_none()));
+    let bare = |sheet: &Sheet| sheet.pieces.iter().map(|p| p.kind.clone()).collect::<Vec<_>>();
+    assert_eq!(bare(&w.sheet), bare(&before), "nothing else is touched");
+}
+
+#[test]
+fn bundles_that_cannot_be_say_why() {
+    let (mut w, p) = words(3);
+    let (one, make) = bundled(&p[..2], &[], None);
+    w.edit(make.clone());
+    assert!(matches!(w.try_edit(make), Err(Refusal::Inconsistent(_))));
+    let gone = BundleId::fresh();
+    assert_eq!(w.try_edit(Edit::Dissolve { bundle: gone }), Err(Refusal::NoBundle));
+    assert_eq!(w.try_edit(bundled(&p, &[], Some(gone)).1), Err(Refusal::NoBundle));
+    assert_eq!(w.try_edit(bundled(&[PieceId::fresh()], &[], None).1), Err(Refusal::NoPiece));
+    // within what it is to hold
+    assert_eq!(w.try_edit(bundled(&[], &[one], Some(one)).1), Err(Refusal::BundleInItself));
+    let mut inner = one;
+    for _ in 1..limits::BUNDLES_DEEP {
+        let (outer, make) = bundled(&[], &[inner], None);
+        w.edit(make);
+        inner = outer;
+    }
+    assert_eq!(w.try_edit(bundled(&[], &[inner], None).1), Err(Refusal::BundlesTooDeep));
+    assert_eq!(w.try_edit(Edit::NameBundle { bundle: one, name: "x".repeat(999) }), Err(Refusal::LongName));
+    // a bundle whose last piece goes is gone as well
+    w.edit(Edit::RemovePiece { piece: p[0] });
+    w.edit(Edit::RemovePiece { piece: p[1] });
+    assert!(w.sheet.bundles.is_empty());
+}
+
+#[test]
+fn pieces_and_bundles_are_put_in_front_of_a_piece_and_into_a_bundle() {
+    let (mut w, p) = words(5);
+    let (row, make) = bundled(&p[3..], &[], None);
+    w.edit(make);
+    let place = |pieces: &[PieceId], bundles: &[BundleId], into, over| Edit::Place {
+        pieces: pieces.to_vec(),
+        bundles: bundles.to_vec(),
+        into,
+        over,
+    };
+    // between the two of the bundle, and out again behind all
+    w.edit(place(&p[..1], &[], Some(row), Some(p[3])));
+    assert_eq!(order(&w.sheet), [p[1], p[2], p[3], p[0], p[4]]);
+    assert_eq!(w.sheet.piece(p[0]).unwrap().bundle, Some(row));
+    w.edit(place(&p[..1], &[], None, None));
+    assert_eq!(order(&w.sheet), p);
+    // a bundle goes with all that is in it
+    w.edit(place(&[], &[row], None, Some(p[0])));
+    assert_eq!(order(&w.sheet), [p[0], p[3], p[4], p[1], p[2]]);
+    assert_eq!(w.try_edit(place(&[], &[row], Some(row), Some(p[0]))), Err(Refusal::BundleInItself));
+    assert_eq!(w.try_edit(place(&p[..1], &[], None, Some(p[0]))), Err(Refusal::NoPiece));
+}
+
+#[test]
+fn bundles_are_copied_and_pasted_with_their_pieces() {
+    let (mut w, p) = words(3);
+    let (inner, make) = bundled(&p[..2], &[], None);
+    w.edit(make);
+    w.edit(Edit::NameBundle { bundle: inner, name: " Panels ".into() });
+    let (_, make) = bundled(&p[2..], &[inner], None);
+    w.edit(make);
+    let copies = p.iter().map(|id| (*id, PieceId::fresh())).collect();
+    w.edit(Edit::Paste { from: Box::new(w.sheet.clone()), copies, by: [0.0, 0.0] });
+    assert_eq!((w.sheet.pieces.len(), w.sheet.bundles.len()), (6, 4));
+    let depth = |at: usize| w.sheet.bundles_around(w.sheet.pieces[at].bundle).len();
+    assert_eq!([3, 4, 5].map(depth), [0, 1, 2].map(depth));
+    assert_eq!(w.sheet.bundles.iter().filter(|b| b.name.as_deref() == Some("Panels")).count(), 2);
+    check_sheet(&w.sheet).unwrap();
+}
+
+#[test]
+fn what_one_side_bundles_and_the_other_dissolves_is_put_together() {
+    let (mut w, p) = words(4);
+    let (outer, make) = bundled(&p[..3], &[], None);
+    w.edit(make);
+    let base = w.sheet.clone();
+    let mine = w.try_edit(bundled(&p[..2], &[], Some(outer)).1).unwrap();
+    let theirs = w.try_edit(Edit::Dissolve { bundle: outer }).unwrap();
+    // both say of the same pieces which bundle they are in: one of them is told
+    assert!(merge(&base, &mine, &theirs).is_err());
+    let theirs = w.try_edit(Edit::NameBundle { bundle: outer, name: "Row".into() }).unwrap();
+    let both = merge(&base, &mine, &theirs).unwrap();
+    assert_eq!((both.bundles.len(), both.bundle(outer).unwrap().name.as_deref()), (2, Some("Row")));
+}
+
+proptest! {
+    #[test]
+    fn whatever_is_bundled_lies_together_and_is_a_tree(
+        steps in prop::collection::vec((prop::collection::vec(any::<prop::sample::Index>(), 1..4), any::<prop::sample::Index>(), 0..4), 1..12),
+    ) {
+        let (mut w, p) = words(6);
+        for (pieces, other, what) in steps {
+            let chosen: Vec<PieceId> = pieces.iter().map(|i| *i.get(&p)).collect();
+            let bundles: Vec<BundleId> = w.sheet.bundles.iter().map(|b| b.id).collect();
+            let any = (!bundles.is_empty()).then(|| *other.get(&bundles));
+            let edit = match what {
+                0 => Edit::OrderPiece { piece: chosen[0], to: other.index(6) },
+                1 => bundled(&chosen, any.as_slice(), None).1,
+                2 => bundled(&chosen, &[], any).1,
+                _ => Edit::Dissolve { bundle: any.unwrap_or(BundleId::fresh()) },
+            };
+            if let Ok(next) = w.try_edit(edit) {
+                w.sheet = next;
+            }
+            check_sheet(&w.sheet).unwrap();
+            for bundle in &w.sheet.bundles {
+                let within = |p: &&Piece| w.sheet.bundles_around(p.bundle).contains(&bundle.id);
+                let count = w.sheet.pieces.iter().filter(within).count();
+                let first = w.sheet.pieces.iter().position(|p| within(&p)).unwrap();
+                prop_assert!(w.sheet.pieces[first..first + count].iter().all(|p| within(&p)), "they lie apart");
+            }
+        }
+    }
+}
