@@ -102,6 +102,7 @@ pub fn unpack(
         drawings.insert(id.clone(), UnpackedDrawing { bytes, drawn: Arc::new(drawn) });
     }
     check_sheet(&sheet).map_err(SheetFileError::from)?;
+    sheet.tidy_bundles();
     Ok(Unpacked { sheet, photos, subjects, drawings, fonts, all_fonts: Arc::new(all_fonts) })
 }
 

@@ -9,14 +9,18 @@ pub use lists::{list_edit, outline};
 
 use inky_core::edit::{Edit, Fit, Grip, OpeningChange};
 use inky_core::sheet::{
-    Align, BasicShape, Bend, BendKind, CellChoice, Colour, Figure, FillId, Form, FormId, FormShape, Join, Lettering,
-    LineCorner, LineEnd, LineSide, OwnLine, PhotoId, PieceId, Placement, Pose, Similarity, Unit,
+    Align, BasicShape, Bend, BendKind, BundleId, CellChoice, Colour, Figure, FillId, Form, FormId, FormShape, Join,
+    Lettering, LineCorner, LineEnd, LineSide, OwnLine, PhotoId, PieceId, Placement, Pose, Similarity, Unit,
 };
 use proptest::prelude::*;
 
 /// Three pieces at most, so that edits meet one another.
 fn piece() -> impl Strategy<Value = PieceId> {
     (1..=3_u128).prop_map(|n| PieceId(uuid::Uuid::from_u128(n)))
+}
+
+fn bundle() -> impl Strategy<Value = BundleId> {
+    (1..=3_u128).prop_map(|n| BundleId(uuid::Uuid::from_u128(n)))
 }
 
 fn fill() -> impl Strategy<Value = FillId> {
@@ -163,6 +167,15 @@ pub fn edit() -> BoxedStrategy<Edit> {
         1 => (piece(), piece()).prop_map(|(piece, copy)| Edit::CopyPiece { piece, copy }),
         1 => (piece(), 0..9_usize).prop_map(|(piece, to)| Edit::OrderPiece { piece, to }),
         1 => (piece(), words()).prop_map(|(piece, name)| Edit::NamePiece { piece, name }),
+        3 => (prop::collection::vec(piece(), 0..4), grip(), [number(), number(), number(), number(), number(), number()])
+            .prop_map(|(pieces, what, [a, b, c, d, e, f])| Edit::Transform {
+                pieces, what, by: [1.0 + a / 600.0, b / 600.0, c / 600.0, 1.0 + d / 600.0, e, f]
+            }),
+        2 => (bundle(), prop::option::of(bundle()), prop::collection::vec(piece(), 0..4), prop::collection::vec(bundle(), 0..2))
+            .prop_map(|(bundle, within, pieces, bundles)| Edit::Bundle { bundle, within, pieces, bundles }),
+        1 => (prop::collection::vec(piece(), 0..3), prop::option::of(bundle()), prop::option::of(piece()))
+            .prop_map(|(pieces, into, over)| Edit::Place { pieces, bundles: Vec::new(), into, over }),
+        1 => bundle().prop_map(|bundle| Edit::Dissolve { bundle }),
         1 => (piece(), any::<bool>()).prop_map(|(piece, hidden)| Edit::HidePiece { piece, hidden }),
         1 => (piece(), any::<bool>()).prop_map(|(piece, locked)| Edit::LockPiece { piece, locked }),
         1 => words().prop_map(|name| Edit::RenameSheet { name }),
