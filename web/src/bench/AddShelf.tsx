@@ -9,7 +9,7 @@ import { figureLabel, isPicture } from './forms'
 import { bringIn, photosOf, pieceThrough } from './photos'
 import { placeOf } from './place'
 import { FIGURES } from './recipe/figures'
-import { PIECES } from './stack/StackRow'
+import { PIECES } from './stack/dropping'
 import { enterTrace } from './TraceMode'
 import { bench, open, pieceOf, useBench, type OpenCard } from './store'
 

@@ -5,27 +5,21 @@ import { hidePieces, lockPieces } from '../pieces'
 import { chosen, isChosen } from '../selection'
 import { bench, calmViewOf, useBench } from '../store'
 import { Thumb } from '../Thumb'
+import { markOf, PIECES, takesPieces, type DropProps } from './dropping'
+import { NameInput } from './NameInput'
 
-interface Props {
+interface Props extends DropProps {
   piece: Piece
   label: string
   /** The colour it lies on. */
   ground: string
   /** So many bundles are around it. */
   depth: number
-  /** Where what is dragged would come to lie. */
-  marked: 'above' | 'below' | null
   onPress: (piece: string, e: React.MouseEvent) => void
-  /** Something is dragged over its upper or lower half. */
-  onOver: (upper: boolean) => void
-  onDropped: (pieces: readonly string[]) => void
 }
 
-/** What a drag of pieces out of the stack carries: their identifiers. */
-export const PIECES = 'text/inky-piece'
-
 /** One piece of the stack. */
-export function StackRow({ piece, label, ground, depth, marked, onPress, onOver, onDropped }: Props) {
+export function StackRow({ piece, label, ground, depth, onPress, ...drop }: Props) {
   const isOn = useBench((s) => isChosen(s, piece.id))
   const isKey = useBench((s) => s.selected === null && s.several.at(-1) === piece.id)
   const elsewhere = useBench((s) => s.others.some((o) => o.selected === piece.id))
@@ -33,25 +27,13 @@ export function StackRow({ piece, label, ground, depth, marked, onPress, onOver,
   return (
     <li
       draggable={!naming}
-      className={`relative flex items-center [contain-intrinsic-size:auto_46px] [content-visibility:auto] ${isOn ? 'bg-rose/12' : 'hover:bg-ink/5'} ${marked === 'above' ? 'shadow-[inset_0_3px_0_var(--color-sea)]' : marked === 'below' ? 'shadow-[inset_0_-3px_0_var(--color-sea)]' : ''}`}
+      className={`relative flex items-center [contain-intrinsic-size:auto_46px] [content-visibility:auto] ${isOn ? 'bg-rose/12' : 'hover:bg-ink/5'} ${markOf(drop.marked)}`}
       style={{ paddingLeft: depth * 12 }}
       onDragStart={(e) => {
         const now = chosen(bench.get())
         e.dataTransfer.setData(PIECES, (now.includes(piece.id) ? now : [piece.id]).join(' '))
       }}
-      onDragOver={(e) => {
-        if (!e.dataTransfer.types.includes(PIECES)) return
-        e.preventDefault()
-        const box = e.currentTarget.getBoundingClientRect()
-        onOver(e.clientY < box.top + box.height / 2)
-      }}
-      onDrop={(e) => {
-        const pieces = e.dataTransfer.getData(PIECES)
-        if (!pieces) return
-        e.preventDefault()
-        e.stopPropagation()
-        onDropped(pieces.split(' '))
-      }}
+      {...takesPieces(drop)}
     >
       <span className={`absolute inset-y-0 left-0 w-[3px] ${isOn ? 'bg-rose' : ''}`} aria-hidden />
       <button
@@ -72,22 +54,7 @@ export function StackRow({ piece, label, ground, depth, marked, onPress, onOver,
         )}
       </button>
       {naming && (
-        <input
-          className="field mr-1 min-w-0 px-1 py-0.5 text-[13px]"
-          aria-label="Name of the piece"
-          autoFocus
-          defaultValue={label}
-          onFocus={(e) => e.target.select()}
-          onKeyDown={(e) => {
-            if (e.key === 'Enter') e.currentTarget.blur()
-            if (e.key === 'Escape') setNaming(false)
-            e.stopPropagation()
-          }}
-          onBlur={(e) => {
-            setNaming(false)
-            if (e.target.value !== label) void edit({ edit: 'name_piece', piece: piece.id, name: e.target.value })
-          }}
-        />
+        <NameInput label="Name of the piece" name={label} onTake={(name) => void edit({ edit: 'name_piece', piece: piece.id, name })} onEnd={() => setNaming(false)} />
       )}
       {!naming && (piece.hidden || piece.locked) && (
         <span className="mr-1.5 flex shrink-0 flex-col gap-0.5">
