@@ -2,7 +2,7 @@
 import type { BundleId } from "./BundleId";
 
 /**
- * Pieces, and other bundles, that are handled as one.
+ * Pieces, and other bundles, that are handled as one. Its pieces say that they are in it.
  */
 export type Bundle = { id: BundleId, name?: string, 
 /**
