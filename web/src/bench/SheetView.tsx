@@ -2,14 +2,13 @@ import { useEffect, useRef, useState } from 'react'
 import { giveKeysToSheet } from '../parts/focus'
 import { showLength } from '../parts/units'
 import type { PieceView } from '../types/PieceView'
-import type { Sheet } from '../types/Sheet'
 import type { Similarity } from '../types/Similarity'
 import { startCopyDrag, startDrag } from './drag'
 import { movedFill } from './fills'
 import { fitted, topmost, zoomed } from './geometry'
 import { FormHandles } from './FormHandles'
 import { startFormMove } from './formDrag'
-import { change, formUnder, handledForms, holdForm, openForm, windowOf } from './forms'
+import { formUnder, handledForms, holdForm, openForm, windowOf } from './forms'
 import { GradientHandles, hasOwnHandles } from './GradientHandles'
 import { GripBar } from './GripBar'
 import { RegionLines, startJoin, useRegions } from './JoinSweep'
@@ -22,8 +21,8 @@ import { startCorrection } from './breakout/choice'
 import { Cuts } from './breakout/Cuts'
 import { startCut } from './breakout/cuts'
 import { BrushOverlay, startStroke } from './BrushMode'
-import { bundleLabel, bundlesAroundPiece } from './bundles'
-import { stepInAt, stepOut } from './bundling'
+import { bundlesAroundPiece } from './bundles'
+import { stepInAt } from './bundling'
 import { CellWashes, startSweep } from './CellsMode'
 import { DrawOverlay, startDraw } from './DrawMode'
 import { PieceWashes } from './PiecesMode'
@@ -32,9 +31,9 @@ import { PullHandles } from './PullHandles'
 import { startTrace, TraceOverlay } from './TraceOverlay'
 import { startHint } from './subject/hints'
 import { canSettle } from './settle'
+import { CarryHint, Inside, NotDrawn, SwitchedOff, Uploads } from './SheetMessages'
 import { PIECES } from './stack/dropping'
 import { SubjectOverlay } from './subject/SubjectOverlay'
-import { labelOf } from './labels'
 import { bringIn, photosOf, putTogether } from './photos'
 import { pictureOf } from './pictures'
 import { placeOf } from './place'
@@ -338,70 +337,6 @@ export function SheetView() {
   )
 }
 
-/** Says which bundle was stepped into, and how to get out of it. */
-function Inside({ bundle }: { bundle: string }) {
-  const label = useBench((s) => bundleLabel(s.bench?.sheet, bundle))
-  return (
-    <p role="status" className="absolute top-3 left-1/2 flex w-max -translate-x-1/2 items-center gap-2 rounded-full border-[1.5px] border-sea bg-leaf py-0.5 pr-1 pl-4 text-[13.5px] font-medium shadow-sheet" onPointerDown={(e) => e.stopPropagation()}>
-      In “{label}”
-      <button className="plain min-h-6 py-0 text-[13px]" onClick={stepOut}>
-        Step out <span className="key">Esc</span>
-      </button>
-    </p>
-  )
-}
-
-/** What else a hand can do to what it carries, while it does. */
-function CarryHint() {
-  const hint = useBench((s) => s.carryHint)
-  if (hint === null) return null
-  return (
-    <p role="status" className="pointer-events-none absolute bottom-3 left-1/2 w-max -translate-x-1/2 rounded-full bg-ink px-3.5 py-1 text-[13px] font-medium text-leaf shadow-sheet">
-      {hint}
-    </p>
-  )
-}
-
-/** Says which piece is not drawn, and why: of the selected one, else of the first. */
-function NotDrawn({ sheet, pieceViews, selected }: { sheet: Sheet; pieceViews: PieceView[]; selected: PieceView | undefined }) {
-  const all = pieceViews.filter((v) => v.problem)
-  const shown = selected?.problem ? selected : all[0]
-  const piece = sheet.pieces.find((p) => p.id === shown?.piece)
-  if (!shown || !piece) return null
-  const others = all.length - 1
-  return (
-    <p role="alert" className="absolute bottom-3 left-1/2 w-max max-w-[80%] -translate-x-1/2 rounded-md bg-leaf px-3 py-1 font-medium text-rose shadow-sheet">
-      <button className="underline underline-offset-2" onClick={() => select(piece.id)}>
-        “{labelOf(piece, sheet)}”
-      </button>
-      {` is not drawn. ${shown.problem}`}
-      {others > 0 && ` ${others === 1 ? 'One more is' : `${others} more are`} not drawn either.`}
-    </p>
-  )
-}
-
-/** Says which window shows nothing because all of its forms are switched off, and switches them on again. */
-function SwitchedOff({ sheet, pieceViews }: { sheet: Sheet; pieceViews: PieceView[] }) {
-  const empty = sheet.pieces.find((p) => {
-    const forms = p.kind.opening.forms
-    const view = pieceViews.find((v) => v.piece === p.id)
-    return forms.length > 0 && forms.every((f) => f.off) && view !== undefined && !view.problem && view.nodes === 0
-  })
-  if (!empty) return null
-  const on = async () => {
-    const gesture = crypto.randomUUID()
-    for (const form of empty.kind.opening.forms) await change(empty.id, { change: 'switch_form', form: form.id, off: false }, gesture)
-  }
-  return (
-    <p role="status" className="absolute bottom-3 left-1/2 flex w-max max-w-[80%] -translate-x-1/2 items-center gap-3 rounded-md bg-leaf px-3 py-1.5 font-medium shadow-sheet" onPointerDown={(e) => e.stopPropagation()}>
-      {`“${labelOf(empty, sheet)}” shows nothing: its forms are switched off.`}
-      <button className="outlined py-0.5" onClick={() => void on()}>
-        Switch on
-      </button>
-    </p>
-  )
-}
-
 /** Photos on their way, as they will cover the openings they are for. */
 function Arriving() {
   const s = useBench()
@@ -434,13 +369,13 @@ function Guides() {
   const guides = useBench((s) => s.guides)
   const sheet = useBench((s) => s.bench?.sheet)
   const zoom = useBench((s) => s.view.zoom)
-  return guides.map((g) => {
+  return guides.map((g, k) => {
     const [x1, y1, x2, y2] = g.axis === 'x' ? [g.at, g.from, g.at, g.to] : [g.from, g.at, g.to, g.at]
     return (
-      <g key={g.axis} data-testid="guide">
+      <g key={k} data-testid="guide">
         <line x1={x1} y1={y1} x2={x2} y2={y2} stroke="var(--color-sea)" strokeWidth={1} vectorEffect="non-scaling-stroke" />
         <text x={x1 + 5 / zoom} y={y1 + 13 / zoom} fontSize={12 / zoom} fill="var(--color-sea)" fontWeight={600} stroke="var(--color-leaf)" strokeWidth={3 / zoom} paintOrder="stroke">
-          {g.gap > 0 && sheet ? `${g.of}, ${showLength(g.gap, sheet.unit, sheet.ppi)} ${sheet.unit} away` : g.of}
+          {!sheet || g.gap === 0 ? g.of : g.of === 'gap' ? `${showLength(g.gap, sheet.unit, sheet.ppi)} ${sheet.unit}` : `${g.of}, ${showLength(g.gap, sheet.unit, sheet.ppi)} ${sheet.unit} away`}
         </text>
       </g>
     )
@@ -486,24 +421,3 @@ function pan(e: React.PointerEvent) {
   window.addEventListener('pointerup', up)
 }
 
-function Uploads() {
-  const uploads = useBench((s) => s.uploads)
-  if (uploads.length === 0) return null
-  return (
-    <ul className="absolute top-3 right-[236px] space-y-2">
-      {uploads.map((u) => (
-        <li key={u.id} className="w-64 rounded-md bg-leaf px-3 py-2 shadow-sheet">
-          <p className="truncate text-[13px] font-medium">
-            {u.share < 1 ? `Bringing in “${u.name}”` : `Reading “${u.name}”`}
-          </p>
-          <div className="mt-1 flex items-center gap-2">
-            <progress className="h-1.5 w-full accent-ink" max={1} {...(u.share < 1 ? { value: u.share } : {})} />
-            <button className="plain px-1.5 py-0 text-[13px]" onPointerDown={(e) => e.stopPropagation()} onClick={u.cancel}>
-              Cancel
-            </button>
-          </div>
-        </li>
-      ))}
-    </ul>
-  )
-}

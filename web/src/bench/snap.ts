@@ -1,4 +1,5 @@
 import type { PieceView } from '../types/PieceView'
+import { equalGaps, type EqualGaps } from './gaps'
 import { around, type Bounds } from './geometry'
 import type { Point } from './similarity'
 import { bench, viewOf } from './store'
@@ -39,12 +40,13 @@ function targets(moving: Moving) {
   const sheet = s.bench?.sheet
   const x: Line[] = []
   const y: Line[] = []
+  const boxes: Bounds[] = []
   const add = (bounds: Bounds, name: string) => {
     const found = lines(bounds, name)
     x.push(...found.x)
     y.push(...found.y)
   }
-  if (!sheet) return { x, y }
+  if (!sheet) return { x, y, boxes }
   add([0, 0, sheet.width, sheet.height], 'the sheet')
   const addNodes = (ends: readonly Point[]) => {
     for (const [px, py] of ends) {
@@ -56,20 +58,23 @@ function targets(moving: Moving) {
     const pieceView: PieceView = viewOf(s, own.piece) ?? own
     if (!moving.pieces.includes(pieceView.piece)) {
       add(pieceView.bounds, 'a piece')
+      boxes.push(pieceView.bounds)
       if ('ends' in pieceView.outline) addNodes(pieceView.outline.ends)
     } else if (moving.forms.length > 0) {
       for (const view of pieceView.forms) {
         if (moving.forms.includes(view.form) || view.list !== null) continue
         add(around(view.corners), 'a form')
+        boxes.push(around(view.corners))
         addNodes(view.ends)
       }
     }
   }
-  return { x, y }
+  return { x, y, boxes }
 }
 
 /**
- * A function that moves a shift so that edges and middles of `bounds` come to lie on those of others, and shows the lines.
+ * A function that moves a shift so that edges and middles of `bounds` come to lie on those of others, or gaps beside it are alike, and shows the
+ * lines.
  * Ctrl (or the command key) leaves the shift as it is.
  */
 export function snapper(bounds: Bounds | null, moving: Moving) {
@@ -83,7 +88,9 @@ export function snapper(bounds: Bounds | null, moving: Moving) {
     const [l, t, r, b] = bounds
     const x = nearest([l + dx, (l + r) / 2 + dx, r + dx], found.x, near)
     const y = nearest([t + dy, (t + b) / 2 + dy, b + dy], found.y, near)
-    const [sx, sy] = [dx + (x?.by ?? 0), dy + (y?.by ?? 0)]
+    const own: Bounds = [l + dx, t + dy, r + dx, b + dy]
+    const [gapX, gapY] = [closer(equalGaps(own, found.boxes, 'x', near), x), closer(equalGaps(own, found.boxes, 'y', near), y)]
+    const [sx, sy] = [dx + ((gapX ?? x)?.by ?? 0), dy + ((gapY ?? y)?.by ?? 0)]
     const guides: Guide[] = []
     const guide = (axis: 'x' | 'y', line: Line, low: number, high: number) =>
       guides.push({
@@ -94,12 +101,19 @@ export function snapper(bounds: Bounds | null, moving: Moving) {
         gap: Math.max(0, line.from - high, low - line.to),
         of: line.of,
       })
-    if (x) guide('x', x.line, t + sy, b + sy)
-    if (y) guide('y', y.line, l + sx, r + sx)
+    // gaps are shown as what they measure, through the middle of what is dragged
+    const gaps = (axis: 'x' | 'y', { size, gaps }: EqualGaps, at: number) => guides.push(...gaps.map(([from, to]): Guide => ({ axis, at, from, to, gap: size, of: 'gap' })))
+    if (gapX) gaps('y', gapX, (t + b) / 2 + sy)
+    else if (x) guide('x', x.line, t + sy, b + sy)
+    if (gapY) gaps('x', gapY, (l + r) / 2 + sx)
+    else if (y) guide('y', y.line, l + sx, r + sx)
     bench.set({ guides })
     return [sx, sy]
   }
 }
+
+/** Equal gaps, where no line is as near. */
+const closer = (gaps: EqualGaps | null, line: { by: number } | null) => (gaps && (!line || Math.abs(gaps.by) < Math.abs(line.by) - 1e-9) ? gaps : null)
 
 /** Edges and middles go before nodes, of which there are many. */
 function nearest(own: number[], lines: Line[], near: number) {

@@ -6,6 +6,7 @@
 mod fills;
 mod hands;
 mod prints;
+mod several;
 mod sheets;
 mod subjects;
 
@@ -48,12 +49,12 @@ async fn measure() -> Result<()> {
     let server = Server::start(&database, false)?;
     println!("{:<64} {:>9} {:>9}   goal", "milliseconds", "median", "p95");
 
-    // `-- fills`, `-- hands`, `-- prints`, `-- sheets` and `-- subjects` measure these alone
+    // `-- fills`, `-- hands`, `-- prints`, `-- several`, `-- sheets` and `-- subjects` measure these alone
     let only = |part: &str| std::env::args().any(|a| a == part);
     if only("subjects") {
         return subjects::measure(&database).await;
     }
-    if only("fills") || only("hands") || only("prints") || only("sheets") {
+    if ["fills", "hands", "prints", "several", "sheets"].into_iter().any(only) {
         let browser = Browser::start().await?;
         if only("fills") {
             fills::measure(&server, &browser).await?;
@@ -63,6 +64,9 @@ async fn measure() -> Result<()> {
         }
         if only("prints") {
             prints::measure(&server, &browser).await?;
+        }
+        if only("several") {
+            several::measure(&server, &browser).await?;
         }
         if only("sheets") {
             sheets::measure(&database, &browser).await?;
@@ -138,6 +142,7 @@ async fn measure() -> Result<()> {
     prints::measure(&server, &browser).await?;
     fills::measure(&server, &browser).await?;
     hands::measure(&server, &browser).await?;
+    several::measure(&server, &browser).await?;
     sheets::measure(&database, &browser).await?;
     empty_page(&server, &browser).await?;
     browser.close().await

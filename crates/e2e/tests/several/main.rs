@@ -112,6 +112,25 @@ async fn what_is_swept_or_pressed_with_shift_moves_as_one() -> Result<()> {
 }
 
 #[tokio::test(flavor = "multi_thread")]
+async fn a_window_snaps_to_a_gap_like_that_beside_it() -> Result<()> {
+    let bench = three_boxes().await?;
+    let before = boxes(&bench.sheet().await?);
+    let gap = before[1][0] - before[0][2];
+    // let go of a little beside it: the gap before it is as wide as the one between the other two
+    let beside = before[1][2] + gap + 1.5;
+    let to = 290.0 + beside - before[2][0];
+    let moved = boxes(&bench.after(async |_| drag(&bench, (290.0, 70.0), (to, 70.0)).await).await?);
+    let snapped = moved[2][0] - moved[1][2];
+    ensure!((snapped - gap).abs() < 0.01, "{snapped} and {gap}");
+    // the middle of a gap as well: both halves are alike
+    let to = (moved[1][2] + moved[2][0]) / 2.0 + 1.0;
+    let between = boxes(&bench.after(async |_| drag(&bench, (80.0, 75.0), (to, 87.0)).await).await?);
+    let halves = [between[0][0] - between[1][2], between[2][0] - between[0][2]];
+    ensure!((halves[0] - halves[1]).abs() < 0.01 && halves[0] > 0.0, "{halves:?}");
+    bench.browser.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
 async fn a_press_at_the_same_place_takes_the_next_one_below() -> Result<()> {
     let bench = Bench::start().await?;
     bench.draw("Box", false, (80.0, 80.0), (180.0, 170.0)).await?;

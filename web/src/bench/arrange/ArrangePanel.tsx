@@ -84,7 +84,7 @@ function Place() {
           Mirror left to right
         </button>
         <button className="outlined px-2.5 py-0.5 text-[13.5px]" disabled={held.fill !== null} onClick={() => void edit(transformOf(held, within(centreOf(held.corners), [1, 0, 0, -1, 0, 0])))}>
-          top to bottom
+          Mirror top to bottom
         </button>
       </div>
     </div>

@@ -1,0 +1,95 @@
+//! Many windows that are selected and moved at once.
+
+use crate::{frames_of_drag, line, timed};
+use anyhow::{Context, Result};
+use inky_core::edit::Edit;
+use inky_core::sheet::{BasicShape, BundleId, Figure, FillId, Form, FormId, FormShape, PieceId, Pose};
+use inky_e2e::steps::on_screen;
+use inky_e2e::{Browser, Server};
+use serde_json::json;
+use thirtyfour::prelude::*;
+use uuid::Uuid;
+
+/// Windows across a sheet of 420 x 297 mm, in as many rows as they need.
+const COLUMNS: usize = 25;
+
+pub async fn measure(server: &Server, browser: &Browser) -> Result<()> {
+    let sheet = windows(server, 100, 10).await?;
+    open(browser, server, &sheet).await?;
+    let bench = server.get(&format!("/sheets/{sheet}")).await?;
+    let (x, y) = on_screen(browser, &bench, 12.0, 15.0).await?;
+    line("frames while 100 windows in 10 bundles are dragged as one", frames_of_drag(browser, x, y).await?, "p95 < 33");
+
+    let sheet = windows(server, 500, 0).await?;
+    open(browser, server, &sheet).await?;
+    let bench = server.get(&format!("/sheets/{sheet}")).await?;
+    let (x, y) = on_screen(browser, &bench, 12.0, 15.0).await?;
+    let first = async |_: usize| -> Result<()> {
+        // from the press that selects all of them to the first frame in which they lie elsewhere; then Escape puts them back
+        let code = format!(
+            "const done = arguments[arguments.length - 1]
+             const at = (x, y) => ({{ clientX: x, clientY: y, bubbles: true, pointerId: 1, isPrimary: true }})
+             window.dispatchEvent(new KeyboardEvent('keydown', {{ key: 'a', ctrlKey: true, bubbles: true }}))
+             document.querySelector('[data-testid=port]').dispatchEvent(new PointerEvent('pointerdown', at({x}, {y})))
+             window.dispatchEvent(new PointerEvent('pointermove', at({x} + 30, {y} + 20)))
+             requestAnimationFrame(() => requestAnimationFrame(() => done(true)))"
+        );
+        browser.page.execute_async(code, Vec::new()).await?;
+        Ok(())
+    };
+    let back = async || {
+        browser.script("window.dispatchEvent(new KeyboardEvent('keydown', { key: 'Escape', bubbles: true }))").await
+    };
+    first(0).await?;
+    back().await?;
+    let times = {
+        let mut all = Vec::new();
+        for round in 0..20 {
+            let begun = std::time::Instant::now();
+            first(round).await?;
+            all.push(begun.elapsed());
+            back().await?;
+        }
+        crate::spread(all)
+    };
+    line("500 windows: selected and moved, until the first frame", times, "< 100");
+    let nothing = async |_: usize| -> Result<()> {
+        let code = "const done = arguments[arguments.length - 1]; requestAnimationFrame(() => requestAnimationFrame(() => done(true)))";
+        browser.page.execute_async(code, Vec::new()).await?;
+        Ok(())
+    };
+    line("  beside it: two frames in which nothing happens", timed(20, nothing).await?, "");
+    Ok(())
+}
+
+/// A sheet with so many ellipses in ink; those of each column are a bundle, if there are to be bundles.
+async fn windows(server: &Server, count: usize, bundles: usize) -> Result<String> {
+    let sheet = server.new_sheet("Many").await?;
+    let pieces: Vec<PieceId> = (0..count).map(|_| PieceId::fresh()).collect();
+    let add = |(k, piece): (usize, &PieceId)| {
+        let shape = BasicShape { figure: Figure::Ellipse, width: 12.0, height: 10.0 };
+        let at = Pose::at(12.0 + 16.0 * (k % COLUMNS) as f64, 15.0 + 14.0 * (k / COLUMNS) as f64);
+        let form = Form::new(FormId::fresh(), at, FormShape::Basic(shape));
+        Edit::AddWindow { piece: *piece, form, fill: FillId::fresh() }
+    };
+    let mut edits: Vec<Edit> = pieces.iter().enumerate().map(add).collect();
+    for own in pieces.chunks(count / bundles.max(1)).filter(|_| bundles > 0) {
+        let bundle = BundleId::fresh();
+        edits.push(Edit::Bundle { bundle, within: None, pieces: own.to_vec(), bundles: Vec::new() });
+    }
+    let mut base = 1;
+    for some in edits.chunks(50) {
+        let body = json!({ "base": base, "request": Uuid::new_v4(), "gesture": null, "edits": some });
+        let kept = server.post(&format!("/sheets/{sheet}/edits"), body).await?;
+        base = kept["revision"].as_u64().context("no revision")?;
+    }
+    Ok(sheet)
+}
+
+/// Opens a sheet and selects all that is on it.
+async fn open(browser: &Browser, server: &Server, sheet: &str) -> Result<()> {
+    browser.page.goto(format!("{}/sheet/{sheet}", server.address)).await?;
+    browser.at("//nav//h2[.='Stack']").await?;
+    browser.page.action_chain().key_down(Key::Control).send_keys("a").key_up(Key::Control).perform().await?;
+    browser.reads("All pieces").await
+}
