@@ -1,4 +1,5 @@
 import type { Sheet } from '../types/Sheet'
+import { memberOf } from './indexed'
 import type { BenchState } from './store'
 
 /** Bundles: pieces that are handled as one. Pieces and bundles are a tree; what is selected is said by its pieces. */
@@ -9,7 +10,7 @@ export function bundlesAround(sheet: Sheet | undefined, innermost: string | null
   let next = innermost
   while (next && !around.includes(next)) {
     const id = next
-    const bundle = sheet?.bundles?.find((b) => b.id === id)
+    const bundle = memberOf(sheet?.bundles, id, (b) => b.id)
     if (!bundle) break
     around.push(id)
     next = bundle.within
@@ -18,7 +19,7 @@ export function bundlesAround(sheet: Sheet | undefined, innermost: string | null
 }
 
 /** The bundles around a piece, the innermost first. */
-export const bundlesAroundPiece = (sheet: Sheet | undefined, piece: string) => bundlesAround(sheet, sheet?.pieces.find((p) => p.id === piece)?.bundle)
+export const bundlesAroundPiece = (sheet: Sheet | undefined, piece: string) => bundlesAround(sheet, memberOf(sheet?.pieces, piece, (p) => p.id)?.bundle)
 
 /** The pieces of a bundle and of those in it, from back to front. */
 export const piecesOf = (sheet: Sheet | undefined, bundle: string): string[] => sheet?.pieces.filter((p) => bundlesAround(sheet, p.bundle).includes(bundle)).map((p) => p.id) ?? []

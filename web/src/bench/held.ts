@@ -5,6 +5,7 @@ import type { Similarity } from '../types/Similarity'
 import { hasPlace, movedFill, placedFills } from './fills'
 import { isPicture } from './forms'
 import { boxCorners, cornersOf, joined } from './geometry'
+import { memberOf } from './indexed'
 import type { Matrix } from './matrix'
 import { chosen } from './selection'
 import type { Point } from './similarity'
@@ -88,7 +89,7 @@ export const transformOf = ({ pieces, what }: Pick<Held, 'pieces' | 'what'>, by:
 export function dragOf(s: BenchState, piece: string): Drag | null {
   const { drag } = s
   if (!drag) return null
-  if (drag.pieces.includes(piece)) return drag.what === 'both' && staysBehind(s, piece, drag.pieces) ? { ...drag, what: 'opening' } : drag
+  if (memberOf(drag.pieces, piece, (p) => p) !== undefined) return drag.what === 'both' && staysBehind(s, piece, drag.pieces) ? { ...drag, what: 'opening' } : drag
   if (drag.what !== 'fill') return null
   const held = drag.pieces.flatMap((p) => placedFills(s, p)).filter((f) => drag.fill === null || f.id === drag.fill).map((f) => f.paint)
   const same = placedFills(s, piece).find(({ paint }) => paint.kind === 'photo' && paint.shared && held.some((h) => h.kind === 'photo' && h.shared === paint.shared && h.photo === paint.photo))

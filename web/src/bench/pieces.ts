@@ -28,8 +28,9 @@ export type Raise = 'front' | 'forward' | 'backward' | 'back'
 
 /** The order from back to front, with some pieces raised or lowered; they keep their order among themselves. */
 export function raised(order: readonly string[], pieces: readonly string[], how: Raise): string[] {
-  const own = order.filter((p) => pieces.includes(p))
-  const others = order.filter((p) => !pieces.includes(p))
+  const moved = new Set(pieces)
+  const own = order.filter((p) => moved.has(p))
+  const others = order.filter((p) => !moved.has(p))
   if (how === 'front') return [...others, ...own]
   if (how === 'back') return [...own, ...others]
   const next = [...order]
@@ -37,7 +38,7 @@ export function raised(order: readonly string[], pieces: readonly string[], how:
   const places = next.map((_, k) => k)
   for (const k of how === 'forward' ? places.reverse() : places) {
     const [here, there] = [next[k], next[k + step]]
-    if (here !== undefined && there !== undefined && pieces.includes(here) && !pieces.includes(there)) {
+    if (here !== undefined && there !== undefined && moved.has(here) && !moved.has(there)) {
       next[k] = there
       next[k + step] = here
     }
@@ -63,14 +64,14 @@ export function orderEdits(now: readonly string[], wanted: readonly string[], pi
 const orderNow = () => bench.get().bench?.sheet.pieces.map((p) => p.id) ?? []
 
 /** The order with pieces raised or lowered among the pieces and bundles of the bundle that was stepped into. */
-export function raisedNow(s: BenchState, pieces: readonly string[], how: Raise): string[] {
+export function raisedNow(s: Pick<BenchState, 'bench' | 'inside'>, pieces: readonly string[], how: Raise): string[] {
   const sheet = s.bench?.sheet
   const order = sheet?.pieces.map((p) => p.id) ?? []
-  const level = order.filter((p) => s.inside === null || bundlesAroundPiece(sheet, p).includes(s.inside))
-  const units = [...new Set(level.map((p) => unitOf(sheet, p, s.inside) ?? p))]
+  const level = new Set(order.filter((p) => s.inside === null || bundlesAroundPiece(sheet, p).includes(s.inside)))
+  const units = [...new Set([...level].map((p) => unitOf(sheet, p, s.inside) ?? p))]
   const own = [...new Set(pieces.map((p) => unitOf(sheet, p, s.inside) ?? p))]
-  const wanted = raised(units, own, how).flatMap((unit) => (level.includes(unit) ? [unit] : piecesOf(sheet, unit)))
-  return order.map((p) => (level.includes(p) ? (wanted.shift() ?? p) : p))
+  const wanted = raised(units, own, how).flatMap((unit) => (level.has(unit) ? [unit] : piecesOf(sheet, unit)))
+  return order.map((p) => (level.has(p) ? (wanted.shift() ?? p) : p))
 }
 
 /** Raises or lowers pieces among the others, in one step. */

@@ -2,6 +2,7 @@ import type { PieceView } from '../types/PieceView'
 import { bundlesAroundPiece, unitPieces } from './bundles'
 import { allHits, around, type Bounds } from './geometry'
 import { leaving, follow } from './pointer'
+import { memberOf } from './indexed'
 import type { Locate } from './place'
 import type { Point } from './similarity'
 import { bench, pieceOf, select, viewsOf, type BenchState } from './store'
@@ -9,7 +10,7 @@ import { bench, pieceOf, select, viewsOf, type BenchState } from './store'
 /** The selected pieces; of several, the one that was selected last at the end. */
 export const chosen = (s: BenchState): readonly string[] => (s.selected === null ? s.several : [s.selected])
 
-export const isChosen = (s: BenchState, piece: string) => s.selected === piece || (s.selected === null && s.several.includes(piece))
+export const isChosen = (s: BenchState, piece: string) => s.selected === piece || (s.selected === null && memberOf(s.several, piece, (p) => p) !== undefined)
 
 /** Selects pieces, the last one as the one that others are lined up with. */
 export function selectAll(pieces: readonly string[]) {

@@ -25,6 +25,7 @@ import type { Stroke } from '../types/Stroke'
 import type { SubjectId } from '../types/SubjectId'
 import type { SubjectStroke } from '../types/SubjectStroke'
 import { commonInside, unitPieces } from './bundles'
+import { memberOf } from './indexed'
 import type { Matrix } from './matrix'
 import type { Guide } from './guide'
 import type { View } from './viewport'
@@ -362,7 +363,7 @@ export function putStackAway(stackAway: boolean) {
 
 export function viewOf(s: BenchState, piece: string | null): PieceView | undefined {
   if (piece === null) return undefined
-  return s.tried[piece]?.pieceView ?? s.bench?.scene.pieces.find((l) => l.piece === piece)
+  return s.tried[piece]?.pieceView ?? memberOf(s.bench?.scene.pieces, piece, (v) => v.piece)
 }
 
 /** All pieces that are seen, those that are tried as they would be, from back to front. */
@@ -385,7 +386,7 @@ export function calmViewOf(s: BenchState, piece: string | null): PieceView | und
 }
 
 export function pieceOf(s: BenchState, piece: string | null) {
-  return piece === null ? undefined : s.bench?.sheet.pieces.find((p) => p.id === piece)
+  return piece === null ? undefined : memberOf(s.bench?.sheet.pieces, piece, (p) => p.id)
 }
 
 /** Cards that make sense for whatever piece comes next. */

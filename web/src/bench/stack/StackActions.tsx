@@ -1,3 +1,4 @@
+import { useMemo } from 'react'
 import { useShallow } from 'zustand/react/shallow'
 import { copyPieces } from '../drag'
 import { hidePieces, lockPieces, raisedNow, raisePieces, removePieces, type Raise } from '../pieces'
@@ -16,7 +17,9 @@ const PRESS = 'min-h-[26px] rounded-md text-[12.5px] font-medium hover:bg-ink/10
 /** What is done to the selected pieces as such. */
 export function StackActions() {
   const pieces = useBench(useShallow(chosen))
-  const stuck = useBench(useShallow((s) => RAISES.map(([how]) => raisedNow(s, pieces, how).every((p, k) => p === s.bench?.sheet.pieces[k]?.id))))
+  const bench = useBench((s) => s.bench)
+  const inside = useBench((s) => s.inside)
+  const stuck = useMemo(() => RAISES.map(([how]) => raisedNow({ bench, inside }, pieces, how).every((p, k) => p === bench?.sheet.pieces[k]?.id)), [bench, inside, pieces])
   const hidden = useBench((s) => pieces.every((p) => pieceOf(s, p)?.hidden))
   const locked = useBench((s) => pieces.every((p) => pieceOf(s, p)?.locked))
   if (pieces.length === 0) return <p className="px-3 py-1.5 text-[12.5px] text-ink-soft">Ctrl A selects all of them.</p>
