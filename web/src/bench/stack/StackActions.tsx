@@ -12,7 +12,7 @@ const RAISES: readonly (readonly [Raise, string])[] = [
   ['back', 'To the back'],
 ]
 
-const PRESS = 'min-h-[26px] rounded-md text-[12.5px] font-medium hover:bg-ink/10 disabled:text-ink/30 disabled:hover:bg-transparent'
+const PRESS = 'min-h-[26px] rounded-md text-[12px] font-medium hover:bg-ink/10 disabled:text-ink/30 disabled:hover:bg-transparent'
 
 /** What is done to the selected pieces as such. */
 export function StackActions() {
@@ -24,7 +24,7 @@ export function StackActions() {
   const locked = useBench((s) => pieces.every((p) => pieceOf(s, p)?.locked))
   if (pieces.length === 0) return <p className="px-3 py-1.5 text-[12.5px] text-ink-soft">Ctrl A selects all of them.</p>
   return (
-    <div role="group" aria-label="Selected pieces" className="grid grid-cols-4 gap-x-1 p-1">
+    <div role="group" aria-label="Selected pieces" className="grid grid-cols-4 px-1.5 py-1">
       {RAISES.map(([how, label], k) => (
         <button key={how} className={`${PRESS} col-span-2`} disabled={stuck[k] === true} onClick={() => void raisePieces(pieces, how)}>
           {label}
