@@ -1,6 +1,5 @@
 import type { Sheet } from '../types/Sheet'
 import { memberOf } from './indexed'
-import type { BenchState } from './store'
 
 /** Bundles: pieces that are handled as one. Pieces and bundles are a tree; what is selected is said by its pieces. */
 
@@ -55,8 +54,16 @@ export function unitsOf(sheet: Sheet | undefined, pieces: readonly string[], ins
   return { bundles: [...bundles], pieces: single }
 }
 
+/** What is selected of a sheet, and the bundle that was stepped into. */
+interface Selection {
+  bench: { sheet: Sheet } | null
+  selected: string | null
+  several: readonly string[]
+  inside: string | null
+}
+
 /** The one bundle that is selected, if it is one. */
-export function chosenBundle(s: BenchState): string | null {
+export function chosenBundle(s: Selection): string | null {
   const now = s.selected === null ? s.several : [s.selected]
   if (now.length === 0) return null
   const { bundles, pieces } = unitsOf(s.bench?.sheet, now, s.inside)
