@@ -19,6 +19,10 @@ pub fn amending(edit: &Edit, sheet: &Sheet) -> Option<Edit> {
         Edit::SetFinish { piece, finish } => {
             (Amended::Finish { piece: *piece }, between(&window(*piece)?.finish, finish)?)
         }
+        Edit::SetSplit { piece, split } => (Amended::Split { piece: *piece }, between(&window(*piece)?.split, split)?),
+        Edit::SetRepeat { piece, repeat } => {
+            (Amended::Repeat { piece: *piece }, between(&window(*piece)?.repeat.as_deref(), &repeat.as_ref())?)
+        }
         Edit::SetPlacement { piece, fill, placement } => {
             let mut before = window(*piece)?.fill(*fill)?.clone();
             (Amended::Placement { piece: *piece, fill: *fill }, between(before.placement_mut()?, placement)?)

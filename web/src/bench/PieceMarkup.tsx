@@ -28,6 +28,10 @@ export const PieceMarkup = memo(function PieceMarkup({ piece, markup, outline, d
     for (const path of g.querySelectorAll<SVGPathElement>('path[data-outline]')) fillIn(path, outline, lively)
     sharpen(g, sharp)
     const by = drag ? then(inverse(shown ?? STILL), drag.by) : STILL
+    // a pane that is not drawn by itself yet waits for the answer that draws it so
+    for (const e of g.querySelectorAll('[data-pane]')) place(e, drag?.pane === Number(e.getAttribute('data-pane')) ? by : STILL)
+    for (const e of g.querySelectorAll('[data-member]')) place(e, drag?.member === Number(e.getAttribute('data-member')) ? by : STILL)
+    if (drag && (drag.pane !== null || drag.member !== null)) return
     // a picture has no halves
     const whole = drag && (drag.what === 'both' || !g.querySelector('[data-moves]'))
     place(g, whole ? by : STILL)

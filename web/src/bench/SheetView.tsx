@@ -14,7 +14,11 @@ import { GripBar } from './GripBar'
 import { RegionLines, startJoin, useRegions } from './JoinSweep'
 import { GripHandles } from './GripHandles'
 import { dragOf, heldNow, heldPiece } from './held'
-import { pathOf } from './outlines'
+import { pathOf, seenPath } from './outlines'
+import { startOnPanes } from './panes/drawLine'
+import { PaneHandles } from './panes/PaneHandles'
+import { bringIntoPane } from './panes/photo'
+import { choosePane, paneAt } from './panes/split'
 import { PageMarkup, PieceMarkup } from './PieceMarkup'
 import { BreakoutMarks, FaintSubject, OverhangWashes } from './breakout/BreakoutOverlay'
 import { startCorrection } from './breakout/choice'
@@ -37,6 +41,9 @@ import { SubjectOverlay } from './subject/SubjectOverlay'
 import { bringIn, photosOf, putTogether } from './photos'
 import { pictureOf } from './pictures'
 import { placeOf } from './place'
+import { MemberHandles } from './repeat/MemberHandles'
+import { dealPhotos } from './repeat/photos'
+import { memberAt, repeatOf } from './repeat/repeats'
 import { chosen, isChosen, pressOn, remember, selectAlso, startSelectSweep, takeable, within } from './selection'
 import { inverse, matrix, STILL, then, type Point } from './similarity'
 import { bench, BUSY, viewOf, viewsOf, pieceOf, select, useBench, type BenchState } from './store'
@@ -138,6 +145,13 @@ export function SheetView() {
     if (mode) return
     const point = placeOf(e)
     const own = viewOf(s, s.selected)
+    if (own && s.open === 'panes' && isFree(own.piece) && startOnPanes(e, own.piece, placeOf)) return
+    const member = own && s.open === 'repeat' && isFree(own.piece) && e.button === 0 ? memberAt(s, own.piece, point) : null
+    if (member !== null) {
+      bench.set({ member })
+      startDrag(e, heldNow(), placeOf)
+      return
+    }
     if (own && s.handling === 'join' && isFree(own.piece)) {
       startJoin(e, own.piece, placeOf)
       return
@@ -207,7 +221,7 @@ export function SheetView() {
     <div
       ref={port}
       data-testid="port"
-      className={`absolute inset-0 touch-none overflow-hidden ${(mode?.kind === 'subject' && mode.tool !== null) || (mode?.kind === 'breakout' && mode.tool !== 'parts') || (mode && CROSSHAIR.includes(mode.kind)) ? 'cursor-crosshair' : ''}`}
+      className={`absolute inset-0 touch-none overflow-hidden ${(mode?.kind === 'subject' && mode.tool !== null) || (mode?.kind === 'breakout' && mode.tool !== 'parts') || (mode && CROSSHAIR.includes(mode.kind)) || (s.open === 'panes' && s.panes.drawing) ? 'cursor-crosshair' : ''}`}
       onContextMenu={(e) => {
         if (mode?.kind === 'cells') e.preventDefault()
       }}
@@ -219,6 +233,13 @@ export function SheetView() {
       onDoubleClick={(e) => {
         const hit = under(placeOf(e))
         if (!hit || mode || s.looking || stepInAt(placeOf(e))) return
+        const pane = paneAt(s, hit.piece, placeOf(e))
+        if (pane) {
+          if (s.selected !== hit.piece) select(hit.piece)
+          bench.set({ open: 'panes' })
+          choosePane(pane.at)
+          return
+        }
         const form = formUnder(hit, [], placeOf(e))
         if (form !== undefined) bench.set({ selected: hit.piece, forms: [form], open: 'form', typesInto: true })
         else if (openForm(hit.piece)) bench.set({ open: 'form', typesInto: true })
@@ -237,7 +258,17 @@ export function SheetView() {
         const target = under(placeOf(e))?.piece ?? null
         const [dragged, ...more] = e.dataTransfer.getData(PIECES).split(' ')
         if (dragged && more.length === 0 && target !== null && target !== dragged) void putTogether(target, dragged)
-        for (const file of photosOf(e.dataTransfer)) void bringIn(file, target)
+        // a pane takes what is dropped on it while its card is open
+        const pane = s.open === 'panes' && target === s.selected ? paneAt(s, target, placeOf(e)) : undefined
+        const files = photosOf(e.dataTransfer)
+        const repeat = repeatOf(s, target)
+        // several photos on a repeated window are dealt out; one goes to the member it is dropped on while the card is open
+        const member = repeat && !repeat.behind && target !== null ? (files.length > 1 ? 0 : s.open === 'repeat' ? memberAt(s, target, placeOf(e)) : null) : null
+        if (member !== null && target !== null) {
+          void dealPhotos(files, target, member)
+          return
+        }
+        for (const file of files) void (pane && target !== null ? bringIntoPane(file, target, pane.at) : bringIn(file, target))
       }}
     >
       {ghost && (
@@ -277,12 +308,12 @@ export function SheetView() {
       <svg className="pointer-events-none absolute inset-0 h-full w-full overflow-hidden" aria-hidden={mode?.kind !== 'breakout'}>
         <g transform={`translate(${view.x} ${view.y}) scale(${view.zoom})`}>
           {hovered && (
-            <path d={pathOf(hovered.outline)} fill={dropping ? 'var(--color-sea)' : 'none'} fillOpacity={0.35} stroke={dropping ? 'var(--color-sea)' : 'var(--color-ink)'} strokeWidth={dropping ? 3 : 1} vectorEffect="non-scaling-stroke" />
+            <path d={seenPath(hovered)} fill={dropping ? 'var(--color-sea)' : 'none'} fillOpacity={0.35} stroke={dropping ? 'var(--color-sea)' : 'var(--color-ink)'} strokeWidth={dropping ? 3 : 1} vectorEffect="non-scaling-stroke" />
           )}
-          {selected && !mode && !(trying && selected.nodes >= BUSY) && (
+          {selected && !mode && s.open !== 'panes' && s.open !== 'repeat' && !(trying && selected.nodes >= BUSY) && (
             <path
-              d={pathOf(selected.outline)}
-              transform={drag && drag.what !== 'fill' ? matrix(residual) : undefined}
+              d={seenPath(selected)}
+              transform={drag && drag.what !== 'fill' && drag.pane === null && drag.member === null ? matrix(residual) : undefined}
               fill="none"
               stroke="var(--color-rose)"
               strokeWidth={selected.nodes < BUSY ? 1.5 : 0.5}
@@ -290,10 +321,10 @@ export function SheetView() {
             />
           )}
           {several.map((v) => (
-            <path key={v.piece} data-testid="chosen" d={pathOf(v.outline)} transform={drag && drag.what !== 'fill' ? matrix(residual) : undefined} fill="none" stroke="var(--color-rose)" strokeWidth={v.nodes < BUSY ? 1.5 : 0.5} vectorEffect="non-scaling-stroke" />
+            <path key={v.piece} data-testid="chosen" d={seenPath(v)} transform={drag && drag.what !== 'fill' ? matrix(residual) : undefined} fill="none" stroke="var(--color-rose)" strokeWidth={v.nodes < BUSY ? 1.5 : 0.5} vectorEffect="non-scaling-stroke" />
           ))}
           {swept.map((p) => (
-            <path key={p.piece} d={pathOf(p.outline)} fill="none" stroke="var(--color-sea)" strokeWidth={1.5} vectorEffect="non-scaling-stroke" />
+            <path key={p.piece} d={seenPath(p)} fill="none" stroke="var(--color-sea)" strokeWidth={1.5} vectorEffect="non-scaling-stroke" />
           ))}
           {s.sweep && (
             <rect data-testid="sweep" x={s.sweep[0]} y={s.sweep[1]} width={s.sweep[2] - s.sweep[0]} height={s.sweep[3] - s.sweep[1]} fill="var(--color-sea)" fillOpacity={0.08} stroke="var(--color-sea)" strokeDasharray="4 3" vectorEffect="non-scaling-stroke" />
@@ -312,9 +343,11 @@ export function SheetView() {
         </g>
       </svg>
       {mode?.kind === 'trace' && <TraceOverlay mode={mode} locate={placeOf} />}
-      {held && s.forms.length === 0 && <GripHandles held={held} residual={residual} locate={placeOf} locked={locked} />}
-      {selected && !mode && isFree(selected.piece) && showsFormHandles && <FormHandles piece={selected.piece} beside={s.forms.length === 0} locate={placeOf} />}
-      {held && !locked && !drag && !trying && s.open !== 'opening' && <GripBar held={held} pieceView={selected ?? null} residual={residual} locate={placeOf} />}
+      <MemberHandles residual={residual} />
+      <PaneHandles residual={residual} locate={placeOf} />
+      {held && s.forms.length === 0 && ((s.open !== 'panes' && s.open !== 'repeat') || held.pane || held.member !== undefined) && <GripHandles held={held} residual={residual} locate={placeOf} locked={locked} />}
+      {selected && !mode && isFree(selected.piece) && showsFormHandles && s.open !== 'panes' && s.open !== 'repeat' && <FormHandles piece={selected.piece} beside={s.forms.length === 0} locate={placeOf} />}
+      {held && !locked && !drag && !trying && s.open !== 'opening' && s.open !== 'panes' && s.open !== 'repeat' && <GripBar held={held} pieceView={selected ?? null} residual={residual} locate={placeOf} />}
       <GradientHandles locate={placeOf} />
       <OpenSideHandles locate={placeOf} />
       <PullHandles locate={placeOf} />

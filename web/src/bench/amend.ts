@@ -23,6 +23,10 @@ function wholeOf(edit: Edit, sheet: Sheet): Whole | null {
       return { of: { of: 'fill', piece: edit.piece, fill: edit.fill.id }, before: fill(edit.fill.id), after: edit.fill }
     case 'set_finish':
       return { of: { of: 'finish', piece: edit.piece }, before: window && (window.finish ?? {}), after: edit.finish }
+    case 'set_split':
+      return { of: { of: 'split', piece: edit.piece }, before: window && (window.split ?? { edges: 'old' }), after: edit.split }
+    case 'set_repeat':
+      return { of: { of: 'repeat', piece: edit.piece }, before: window && (window.repeat ?? null), after: edit.repeat ?? null }
     case 'set_placement': {
       const paint = fill(edit.fill)?.paint
       return { of: { of: 'placement', piece: edit.piece, fill: edit.fill }, before: paint && 'placement' in paint ? paint.placement : undefined, after: edit.placement }

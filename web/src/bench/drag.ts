@@ -23,13 +23,13 @@ interface Carrying {
 function dragHeld(held: Held, byOf: (e: PointerEvent) => Similarity, { still, wheel }: Carrying = {}) {
   let current: Drag | null = null
   let last = wheel?.begun
-  const tries = held.what !== 'both' || held.pieces.some((p) => staysBehind(bench.get(), p, held.pieces))
+  const tries = held.what !== 'both' || held.pane !== undefined || held.member !== undefined || held.pieces.some((p) => staysBehind(bench.get(), p, held.pieces))
   const move = (e: PointerEvent) => {
     last = e
     const by = byOf(e)
     if (!current && isStill(by)) return
     if (!current && wheel) sayWheel(e, CARRIES)
-    current = { pieces: held.pieces, what: held.what, fill: held.fill, by }
+    current = { pieces: held.pieces, what: held.what, fill: held.fill, pane: held.pane?.index ?? null, member: held.member ?? null, by }
     bench.set({ drag: current })
     if (tries) attempt([moveOf(held, by)], by)
   }
@@ -48,7 +48,7 @@ function dragHeld(held: Held, byOf: (e: PointerEvent) => Similarity, { still, wh
         return
       }
       const made = current
-      void edit(moveOf(held, made.by)).finally(() => {
+      void edit(() => moveOf(held, made.by)).finally(() => {
         if (bench.get().drag === made) {
           bench.set({ drag: null })
           forget()
@@ -169,7 +169,7 @@ export function startDrag(e: React.PointerEvent, held: Held | null, locate: Loca
 }
 
 /** The box of the pieces that are held, whichever half of them is moved. */
-const heldBox = ({ pieces }: Held): Point[] => (heldPieces(pieces) ?? heldPiece(pieces[0] ?? '', 'opening'))?.corners ?? []
+const heldBox = ({ pieces, pane, member, corners }: Held): Point[] => (pane || member !== undefined ? corners : ((heldPieces(pieces) ?? heldPiece(pieces[0] ?? '', 'opening'))?.corners ?? []))
 
 /** Scales by a corner, with the opposite corner (with Alt: the middle) staying in place; with Ctrl it turns along. */
 export function startScale(e: React.PointerEvent, held: Held, corner: number, locate: Locate) {
@@ -223,10 +223,10 @@ export function nudge(kind: 'move' | 'scale' | 'turn', x: number, y: number) {
   const held = heldNow()
   if (!held) return
   const now = performance.now()
-  const of = `${held.what} ${held.pieces.join()}`
+  const of = `${held.what} ${held.pieces.join()} ${held.pane?.index ?? ''} ${held.member ?? ''}`
   if (nudging?.of !== of || now - nudging.last > 900) nudging = { gesture: crypto.randomUUID(), of, last: now }
   nudging.last = now
   const [cx, cy] = middle(held.corners)
   const by = kind === 'move' ? shift(x, y) : kind === 'scale' ? about(cx, cy, x, 0) : about(cx, cy, 1, x)
-  void edit(moveOf(held, by), nudging.gesture)
+  void edit(() => moveOf(held, by), nudging.gesture)
 }

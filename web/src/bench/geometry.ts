@@ -1,6 +1,6 @@
 import type { Grip } from '../types/Grip'
 import type { PieceView } from '../types/PieceView'
-import { pathOf } from './outlines'
+import { seenPath } from './outlines'
 import { at, type Point } from './similarity'
 import type { Similarity } from '../types/Similarity'
 import type { View } from './viewport'
@@ -61,7 +61,7 @@ export function inside(path: string, [x, y]: Point): boolean {
 const inBounds = ({ bounds: [l, t, r, b] }: PieceView, [x, y]: Point) => x >= l && x <= r && y >= t && y <= b
 
 /** Whether a point of the sheet lies on what a piece shows. */
-export const hits = (pieceView: PieceView, point: Point) => inBounds(pieceView, point) && inside(pathOf(pieceView.outline), point)
+export const hits = (pieceView: PieceView, point: Point) => inBounds(pieceView, point) && inside(seenPath(pieceView), point)
 
 /** The topmost piece at a point: by its shape, else (for the gaps of a word) by its bounds. */
 export function topmost(pieceViews: PieceView[], point: Point): PieceView | undefined {

@@ -1,12 +1,15 @@
 import type { Edit } from '../types/Edit'
 import type { Fill } from '../types/Fill'
 import type { Grip } from '../types/Grip'
+import type { PaneView } from '../types/PaneView'
 import type { Similarity } from '../types/Similarity'
 import { hasPlace, movedFill, placedFills } from './fills'
 import { isPicture } from './forms'
 import { boxCorners, cornersOf, joined } from './geometry'
 import { memberOf } from './indexed'
 import type { Matrix } from './matrix'
+import { chosenPane, movedPane, splitOf } from './panes/split'
+import { chosenMember, movedMember, repeatOf } from './repeat/repeats'
 import { chosen } from './selection'
 import type { Point } from './similarity'
 import { bench, pieceOf, viewOf, type BenchState, type Drag } from './store'
@@ -17,6 +20,10 @@ export interface Held {
   what: Grip
   /** The one of several fills of a single piece that is moved. */
   fill: string | null
+  /** The pane of a single piece that is moved by itself, as it was before. */
+  pane?: { view: PaneView; index: number }
+  /** The member of a repeated window that is moved by itself. */
+  member?: number
   /** The box around what is moved: clockwise from the top left. */
   corners: Point[]
 }
@@ -70,14 +77,22 @@ export function heldPieces(pieces: readonly string[]): Held | null {
 
 /** What is selected, as it is moved. */
 export function heldNow(): Held | null {
-  const now = chosen(bench.get())
+  const s = bench.get()
+  const pane = chosenPane(s)
+  if (pane && s.selected !== null) return { pieces: [s.selected], what: 'both', fill: null, pane, corners: boxCorners(pane.view.bounds) }
+  const member = chosenMember(s)
+  if (member && s.selected !== null) return { pieces: [s.selected], what: 'both', fill: null, member: member.index, corners: boxCorners(member.view.bounds) }
+  const now = chosen(s)
   const [only, ...others] = now
   return only !== undefined && others.length === 0 ? heldPiece(only) : heldPieces(now)
 }
 
 /** The edit that moves it: of several fills, one is moved by itself. */
-export function moveOf({ pieces, what, fill }: Held, by: Similarity): Edit {
+export function moveOf({ pieces, what, fill, pane, member }: Held, by: Similarity): Edit {
   const [only, ...others] = pieces
+  const repeat = member === undefined || only === undefined ? null : repeatOf(bench.get(), only)
+  if (only !== undefined && member !== undefined && repeat) return { edit: 'set_repeat', piece: only, repeat: movedMember(repeat, member, [by.a, by.b, -by.b, by.a, by.dx, by.dy]) }
+  if (only !== undefined && pane) return { edit: 'set_split', piece: only, split: movedPane(splitOf(bench.get(), only), pane.view, [by.a, by.b, -by.b, by.a, by.dx, by.dy]) }
   if (only === undefined || others.length > 0) return transformOf({ pieces, what }, [by.a, by.b, -by.b, by.a, by.dx, by.dy])
   return fill === null ? { edit: 'move', piece: only, what, by } : { edit: 'move_fill', piece: only, fill, by }
 }

@@ -11,10 +11,12 @@ import { nudgeForms } from './formDrag'
 import { change, openForm } from './forms'
 import { takeGrip, takeHandling } from './handling'
 import { hidePieces, removePieces } from './pieces'
+import { deleteOnPanes } from './panes/split'
+import { hideMember } from './repeat/repeats'
 import { chosen, selectEverything } from './selection'
 import { wayOf } from './keyMove'
 import { enterTrace } from './TraceMode'
-import { bench, closeCard, open, openGround, select, type Handling } from './store'
+import { bench, closeCard, noneOf, open, openGround, select, type Handling } from './store'
 
 const HANDLINGS: Record<string, Handling> = { s: 'scale', l: 'slant', p: 'pull', j: 'join' }
 const GRIPS: Record<string, Grip> = { o: 'opening', f: 'fill', b: 'both' }
@@ -60,7 +62,9 @@ export function useKeys() {
       const s = bench.get()
       if (s.looking) return
       if (e.key === 'Escape' && !s.mode) {
-        if (s.open) closeCard()
+        if (s.open === 'repeat' && s.member !== null) bench.set({ member: null })
+        else if (s.open === 'panes' && (s.panes.drawing || s.panes.at || s.panes.line)) bench.set({ panes: noneOf(s.panes) })
+        else if (s.open) closeCard()
         else if (s.handling === 'join') bench.set({ handling: 'scale' })
         else if (s.forms.length > 0) bench.set({ forms: [] })
         else if (!stepOut()) select(null)
@@ -94,9 +98,12 @@ export function useKeys() {
       else if (e.key === '-' || e.key === '_') nudged('scale', 1 / (1 + 0.01 * far), 0)
       else if (e.key === ',' || e.key === '<') nudged('turn', -far, 0)
       else if (e.key === '.' || e.key === '>') nudged('turn', far, 0)
+      else if ((e.key === 'Delete' || e.key === 'Backspace') && piece !== null && (deleteOnPanes(piece) || hideMember(piece))) e.preventDefault()
       else if ((e.key === 'Delete' || e.key === 'Backspace') && withForms) void change(piece, { change: 'remove_forms', forms: s.forms })
       else if (e.key === 'Delete' || e.key === 'Backspace') void removePieces(now)
       else if (key === 'r' && !e.repeat) open('arrange')
+      else if (key === 'e' && !e.repeat && piece !== null) open('repeat')
+      else if (key === 'y' && !e.repeat && piece !== null) open('panes')
       else if (key === 'n' && !e.repeat) void copyAgain()
       else if (key === 'u' && !e.repeat) void (e.shiftKey ? dissolveChosen() : bundleChosen())
       else if (e.key === 'Enter' && stepIn()) e.preventDefault()

@@ -24,6 +24,14 @@ export function pathOf(outline: OutlineView): string {
   return path
 }
 
+type SeenPart = { outline: string; hidden?: boolean }
+
+/** The path data of all that is seen of a piece: its outline, or its members or panes where they lie. */
+export function seenPath({ outline, panes, members }: { outline: OutlineView; panes?: readonly SeenPart[]; members?: readonly SeenPart[] }): string {
+  const parts = members ?? panes
+  return parts ? parts.flatMap((p) => (p.hidden ? [] : p.outline)).join('') : pathOf(outline)
+}
+
 const dataOf = ([x, y, shape]: readonly [number, number, string]) => `M${x},${y}${shape}`
 
 const linesOf = (outline: OutlineView): Line[] => ('path' in outline ? [] : outline.parts.map(([x, y, shape]) => ({ x, y, shape })))

@@ -3,6 +3,8 @@ import type { BreakoutStroke } from '../types/BreakoutStroke'
 import type { Grip } from '../types/Grip'
 import type { CellView } from '../types/CellView'
 import type { Contour } from '../types/Contour'
+import type { Course } from '../types/Course'
+import type { PanePath } from '../types/PanePath'
 import type { DraftView } from '../types/DraftView'
 import type { DrawingCard } from '../types/DrawingCard'
 import type { Figure } from '../types/Figure'
@@ -28,6 +30,7 @@ import { commonInside, unitPieces } from './bundles'
 import { memberOf } from './indexed'
 import type { Matrix } from './matrix'
 import type { Guide } from './guide'
+import type { Point } from './similarity'
 import type { View } from './viewport'
 
 /** A subject of a photo is found. */
@@ -179,12 +182,28 @@ export interface PiecesMode {
   pickedOff: number[]
 }
 
+/** What of a window in panes is chosen: a pane or a line, by itself. */
+export interface PaneChoice {
+  at: PanePath | null
+  line: string | null
+  /** A drag on the sheet draws a line. */
+  drawing: boolean
+  /** The line that is being drawn, on the sheet. */
+  drawn: readonly [Point, Point] | null
+  /** How the next line runs. */
+  course: Course
+}
+
 /** A drag that goes on: what is moved, and by how much so far. */
 export interface Drag {
   pieces: readonly string[]
   what: Grip
   /** The one of several fills that is moved. */
   fill: string | null
+  /** The pane that is moved by itself, by its place among the panes of its piece. */
+  pane: number | null
+  /** The member of a repeated window that is moved by itself. */
+  member: number | null
   by: Similarity
 }
 
@@ -200,6 +219,8 @@ export type OpenCard =
   | 'rims'
   | 'shadows'
   | 'gloss'
+  | 'panes'
+  | 'repeat'
   | 'size'
   | 'background'
   | 'border'
@@ -234,6 +255,10 @@ export interface BenchState {
   /** The forms of the selected window that are taken hold of, the last one with its handles. */
   forms: string[]
   handling: Handling
+  /** What is chosen while the card of panes is open, and what the next line is like. */
+  panes: PaneChoice
+  /** The member that is chosen while the card of members is open. */
+  member: number | null
   /** The fill whose card was opened last. */
   fill: string | null
   grip: Grip
@@ -304,6 +329,8 @@ const empty: BenchState = {
   sweep: null,
   forms: [],
   handling: 'scale',
+  member: null,
+  panes: { at: null, line: null, drawing: false, drawn: null, course: { kind: 'straight' } },
   fill: null,
   grip: 'both',
   mode: null,
@@ -390,7 +417,10 @@ export function pieceOf(s: BenchState, piece: string | null) {
 }
 
 /** Cards that make sense for whatever piece comes next. */
-const PINNABLE: OpenCard[] = ['fill', 'opening', 'edge', 'rims', 'shadows', 'gloss', 'arrange']
+const PINNABLE: OpenCard[] = ['fill', 'opening', 'edge', 'rims', 'shadows', 'gloss', 'panes', 'repeat', 'arrange']
+
+/** No pane and no line is chosen; the next line is as it was. */
+export const noneOf = (panes: PaneChoice): PaneChoice => ({ ...panes, at: null, line: null, drawing: false, drawn: null })
 
 /** Selects a piece; one in a bundle that was not stepped into with all of that bundle. */
 export function select(piece: string | null) {
@@ -403,7 +433,7 @@ export function select(piece: string | null) {
   const selected = only !== undefined && others.length === 0 ? only : null
   const open = s.pinned && piece !== null && PINNABLE.includes(s.open) ? s.open : null
   const handling = selected !== s.selected && s.handling === 'join' ? 'scale' : s.handling
-  bench.set({ selected, several: selected === null ? taken : [], inside, handling, forms: [], fill: null, open, wordOn: null, wordProblem: null })
+  bench.set({ selected, several: selected === null ? taken : [], inside, handling, forms: [], fill: null, open, panes: noneOf(s.panes), member: null, wordOn: null, wordProblem: null })
 }
 
 /** Closes the open card. The only form of a window is its whole opening: it is let go of, for the grip to take hold again. */

@@ -12,10 +12,12 @@ interface Props {
   className: string
   title?: string
   onFile: (file: File) => void
+  /** Takes several at once, where they may be. */
+  onFiles?: (files: File[]) => void
 }
 
 /** A button that asks for a file. */
-export function FileButton({ label, name, chooser, accept, className, title, onFile }: Props) {
+export function FileButton({ label, name, chooser, accept, className, title, onFile, onFiles }: Props) {
   const input = useRef<HTMLInputElement>(null)
   return (
     <>
@@ -25,13 +27,16 @@ export function FileButton({ label, name, chooser, accept, className, title, onF
         className="hidden"
         aria-label={chooser}
         accept={accept}
+        multiple={onFiles !== undefined}
         onChange={(e) => {
-          const file = e.target.files?.[0]
+          const files = [...(e.target.files ?? [])]
+          const file = files[0]
           // the same file can be chosen again
           e.target.value = ''
           if (!file) return
           giveKeysToSheet()
-          onFile(file)
+          if (onFiles) onFiles(files)
+          else onFile(file)
         }}
       />
       <button className={className} title={title} aria-label={name} onClick={() => input.current?.click()}>

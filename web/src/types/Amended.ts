@@ -8,4 +8,4 @@ import type { PieceId } from "./PieceId";
 /**
  * A value of a sheet that can be changed member by member.
  */
-export type Amended = { "of": "fill", piece: PieceId, fill: FillId, } | { "of": "finish", piece: PieceId, } | { "of": "placement", piece: PieceId, fill: FillId, } | { "of": "form", piece: PieceId, form: FormId, } | { "of": "lettering", piece: PieceId, form: FormId, fit: boolean, } | { "of": "cells", piece: PieceId, } | { "of": "strokes", piece: PieceId, } | { "of": "ink", ink: InkId, } | { "of": "backdrop" } | { "of": "border" } | { "of": "subject", photo: PhotoId, key: number, };
+export type Amended = { "of": "fill", piece: PieceId, fill: FillId, } | { "of": "finish", piece: PieceId, } | { "of": "repeat", piece: PieceId, } | { "of": "split", piece: PieceId, } | { "of": "placement", piece: PieceId, fill: FillId, } | { "of": "form", piece: PieceId, form: FormId, } | { "of": "lettering", piece: PieceId, form: FormId, fit: boolean, } | { "of": "cells", piece: PieceId, } | { "of": "strokes", piece: PieceId, } | { "of": "ink", ink: InkId, } | { "of": "backdrop" } | { "of": "border" } | { "of": "subject", photo: PhotoId, key: number, };

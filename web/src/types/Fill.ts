@@ -2,6 +2,7 @@
 import type { Blend } from "./Blend";
 import type { FillId } from "./FillId";
 import type { FillPaint } from "./FillPaint";
+import type { PanePath } from "./PanePath";
 
 /**
  * One layer of what shows through an opening.
@@ -18,4 +19,12 @@ blend?: Blend,
 /**
  * Goes along when the opening alone is moved; else it stays on the sheet.
  */
-follows_opening?: boolean, off?: boolean, };
+follows_opening?: boolean, off?: boolean, 
+/**
+ * The one pane that shows it, in place of what the others show.
+ */
+pane?: PanePath, 
+/**
+ * The one member of a repeated window that shows it, in place of what the others show.
+ */
+member?: number, };

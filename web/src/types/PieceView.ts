@@ -8,8 +8,11 @@ import type { FillFormView } from "./FillFormView";
 import type { FormView } from "./FormView";
 import type { OutlineView } from "./OutlineView";
 import type { OverhangView } from "./OverhangView";
+import type { PaneView } from "./PaneView";
 import type { PhotoView } from "./PhotoView";
 import type { PieceId } from "./PieceId";
+import type { RepeatMemberView } from "./RepeatMemberView";
+import type { SplitLineView } from "./SplitLineView";
 
 /**
  * One piece on the screen.
@@ -67,6 +70,18 @@ forms: Array<FormView>,
  * The forms that fill it.
  */
 fill_forms?: Array<FillFormView>, 
+/**
+ * The panes that it falls into, in their order.
+ */
+panes?: Array<PaneView>, 
+/**
+ * The lines that split it.
+ */
+split_lines?: Array<SplitLineView>, 
+/**
+ * The members of a repeated window, in their order.
+ */
+members?: Array<RepeatMemberView>, 
 /**
  * Nodes of the opening.
  */

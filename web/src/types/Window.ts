@@ -3,6 +3,8 @@ import type { Breakout } from "./Breakout";
 import type { Fill } from "./Fill";
 import type { Finish } from "./Finish";
 import type { Opening } from "./Opening";
+import type { Repeat } from "./Repeat";
+import type { Split } from "./Split";
 
 /**
  * A piece made of an opening, fills and a breakout.
@@ -11,4 +13,12 @@ export type Window = { opening: Opening,
 /**
  * What shows through, from back to front.
  */
-fills: Array<Fill>, breakout: Breakout, finish?: Finish, };
+fills: Array<Fill>, breakout: Breakout, finish?: Finish, 
+/**
+ * The panes that it falls into.
+ */
+split?: Split, 
+/**
+ * It is shown several times.
+ */
+repeat?: Repeat, };

@@ -3,13 +3,17 @@
 mod opening;
 mod paint;
 mod refusal;
+mod repeat;
 mod sheet;
+mod split;
 mod values;
 
 pub use opening::check_opening;
 pub(crate) use opening::{form, lettering, opening};
 pub(crate) use paint::{border, fill, finish, ink, inks, paint};
 pub use refusal::Refusal;
+pub(crate) use repeat::repeat;
 pub use sheet::check_sheet;
 pub(crate) use sheet::{amounts, breakout, bundles, credit, pixels, size, subject_name};
+pub(crate) use split::split;
 pub(crate) use values::{name, placement, within};

@@ -40,6 +40,8 @@ pub fn check_sheet(sheet: &Sheet) -> Result<(), Refusal> {
             return Err(Refusal::TooManyFills);
         }
         finish(&w.finish, sheet)?;
+        super::split::split(&w.split)?;
+        w.repeat.as_deref().map_or(Ok(()), super::repeat::repeat)?;
         breakout(&w.breakout)?;
     }
     sheet.credits.iter().try_for_each(|(of, c)| credit(sheet, of, Some(c)))?;

@@ -30,6 +30,13 @@ impl Edit {
             Amended::Finish { piece } => {
                 Edit::SetFinish { piece: *piece, finish: amended(&there(piece)?.finish, changes, |_| true)? }
             }
+            Amended::Repeat { piece } => Edit::SetRepeat {
+                piece: *piece,
+                repeat: amended(&there(piece)?.repeat.as_deref().cloned(), changes, |_| true)?,
+            },
+            Amended::Split { piece } => {
+                Edit::SetSplit { piece: *piece, split: amended(&there(piece)?.split, changes, |_| true)? }
+            }
             Amended::Placement { piece, fill } => {
                 let mut old = there(piece)?.fill(*fill).ok_or(Refusal::NoPart)?.clone();
                 let placement = amended(old.placement_mut().ok_or(Refusal::NoPart)?, changes, |_| true)?;

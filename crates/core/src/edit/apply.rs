@@ -5,13 +5,13 @@ use super::forms::drawable;
 use super::opening::{change_opening, take_in};
 use super::opening_change::OpeningChange;
 use super::target::{bring_in, free, name_drawings, window};
-use super::{breakout, bundles, fills, inks, moves, parts, paste, row, subjects};
+use super::{breakout, bundles, fills, inks, moves, parts, paste, repeat, row, split, subjects};
 use crate::check::{self, Refusal};
 use crate::library::Library;
-use crate::outline::{OutlineError, frames, lettering_path, shown_outline};
+use crate::outline::{OutlineError, frames, lettering_path, seen_at, shown_outline};
 use crate::sheet::{
     Breakout, Colour, Fill, FillId, FillPaint, Finish, FontId, Form, FormId, FormShape, Lettering, Opening, Paint,
-    Piece, PieceId, PieceKind, Placement, Pose, Sheet, Window,
+    Piece, PieceId, PieceKind, Placement, Pose, Sheet, Split, Window,
 };
 use kurbo::{Affine, Rect, Shape, Vec2};
 
@@ -122,6 +122,7 @@ fn change(sheet: &mut Sheet, edit: &Edit, library: &dyn Library) -> Result<(), R
             remove(sheet, *of);
         }
         Edit::AddPhoto { piece, fill, photo } => fills::add_photo(sheet, *piece, *fill, photo, library)?,
+        Edit::FillPane { piece, pane, fill, photo } => split::fill(sheet, *piece, pane, (*fill, photo), library)?,
         Edit::ShareFill { piece, fill, of } => {
             row::share(sheet, *piece, *fill, *of, library)?;
             check::amounts(sheet)?;
@@ -133,6 +134,10 @@ fn change(sheet: &mut Sheet, edit: &Edit, library: &dyn Library) -> Result<(), R
             check::finish(finish, sheet)?;
             window(sheet, *piece)?.finish = finish.clone();
         }
+        Edit::SetRepeat { piece, repeat } => repeat::set(sheet, *piece, repeat.as_ref(), library)?,
+        Edit::Deal { piece, from, photos } => repeat::deal(sheet, *piece, *from, photos, library)?,
+        Edit::SetFree { piece, member, copy } => repeat::set_free(sheet, *piece, *member, *copy, library)?,
+        Edit::SetSplit { piece, split } => split::set(sheet, *piece, split, library)?,
         Edit::SetFillColour { piece, fill, colour } => {
             let fill = window(sheet, *piece)?.fill_mut(*fill).ok_or(Refusal::NoPart)?;
             fill.paint = FillPaint::Plain(Paint::colour(*colour));
@@ -153,8 +158,10 @@ fn change(sheet: &mut Sheet, edit: &Edit, library: &dyn Library) -> Result<(), R
             if !by.is_sound() {
                 return Err(Refusal::Number("The move"));
             }
+            let owner = window(sheet, *piece)?.clone();
+            let seen = seen_at(sheet, &owner, owner.fill(*fill).ok_or(Refusal::NoPart)?, library)?;
             let fill = window(sheet, *piece)?.fill_mut(*fill).ok_or(Refusal::NoPart)?;
-            moves::transform_fill(fill, by.affine())?;
+            moves::transform_fill(fill, seen.inverse() * by.affine() * seen)?;
         }
         Edit::Transform { pieces, what, by } => moves::transform(sheet, pieces, *what, Affine::new(*by))?,
         Edit::SetPlacement { piece, fill, placement } => {
@@ -275,6 +282,8 @@ fn inked(sheet: &Sheet, form: Form, fill: FillId) -> Window {
         fills: vec![Fill { follows_opening: true, ..Fill::new(fill, FillPaint::Plain(Paint::colour(colour))) }],
         breakout: Breakout::default(),
         finish: Finish::default(),
+        split: Split::default(),
+        repeat: None,
     }
 }
 

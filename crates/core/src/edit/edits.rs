@@ -5,8 +5,8 @@ use super::opening_change::OpeningChange;
 use crate::cutout::Hints;
 use crate::sheet::{
     Anchor, Border, BreakoutStroke, BundleId, Colour, Credit, DrawingId, FIRST, Fill, FillId, FillPaint, Finish,
-    FontId, Form, FormId, Ink, InkId, Join, Lettering, Members, Paint, PhotoId, PhotoSubject, PieceId, Placement,
-    ReachLine, Sheet, Similarity, SubjectId, Unit,
+    FontId, Form, FormId, Ink, InkId, Join, Lettering, Members, Paint, PanePath, PhotoId, PhotoSubject, PieceId,
+    Placement, ReachLine, Repeat, Sheet, Similarity, Split, SubjectId, Unit,
 };
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
@@ -114,6 +114,13 @@ pub enum Edit {
         fill: FillId,
         photo: PhotoId,
     },
+    /// A photo in one pane alone, covering it. A photo that this pane had for itself gives way.
+    FillPane {
+        piece: PieceId,
+        pane: PanePath,
+        fill: FillId,
+        photo: PhotoId,
+    },
     /// The photo of the fill `of`, in another window, behind this one too, where it lies.
     ShareFill {
         piece: PieceId,
@@ -139,6 +146,28 @@ pub enum Edit {
     SetFinish {
         piece: PieceId,
         finish: Finish,
+    },
+    /// A window is shown several times, or once again without one. Fills of members that are no longer there go.
+    SetRepeat {
+        piece: PieceId,
+        repeat: Option<Repeat>,
+    },
+    /// Photos for members of a repeated window, one each, from one of them on. What such a member had for itself gives way.
+    Deal {
+        piece: PieceId,
+        from: u32,
+        photos: Vec<(FillId, PhotoId)>,
+    },
+    /// A member becomes a window of its own, where it lies, and is hidden in the layout.
+    SetFree {
+        piece: PieceId,
+        member: u32,
+        copy: PieceId,
+    },
+    /// The lines that split a window, and where its panes lie. Fills of panes that are no longer there go.
+    SetSplit {
+        piece: PieceId,
+        split: Split,
     },
     SetFillColour {
         piece: PieceId,
@@ -364,9 +393,11 @@ impl Edit {
     /// The photos it brings in, to be looked up beforehand.
     pub fn photos(&self) -> Vec<&PhotoId> {
         match self {
-            Edit::AddPicture { photo, .. } | Edit::FillWithPhoto { photo, .. } | Edit::AddPhoto { photo, .. } => {
-                vec![photo]
-            }
+            Edit::AddPicture { photo, .. }
+            | Edit::FillWithPhoto { photo, .. }
+            | Edit::AddPhoto { photo, .. }
+            | Edit::FillPane { photo, .. } => vec![photo],
+            Edit::Deal { photos, .. } => photos.iter().map(|(_, photo)| photo).collect(),
             Edit::Paste { from, .. } => from.photos.keys().collect(),
             _ => Vec::new(),
         }

@@ -22,7 +22,9 @@ pub(super) fn with_photo(
     photo: &PhotoId,
     library: &dyn Library,
 ) -> Result<(), Refusal> {
-    let Some((old_fill, old)) = window(sheet, piece)?.photos().last().map(|(id, p)| (id, p.clone())) else {
+    let common = |f: &&Fill| f.is_common() && matches!(f.paint, FillPaint::Photo(_));
+    let last = window(sheet, piece)?.fills.iter().rfind(common).cloned();
+    let Some(Fill { id: old_fill, paint: FillPaint::Photo(old), .. }) = last else {
         add_photo(sheet, piece, fill, photo, library)?;
         give_way(window(sheet, piece)?, &[fill]);
         return Ok(());
@@ -68,7 +70,7 @@ pub(super) fn take_fills(sheet: &mut Sheet, piece: PieceId, of: PieceId) -> Resu
     let own = window(sheet, piece)?;
     let ids: Vec<FillId> = taken.iter().map(|f| f.id).collect();
     for fill in taken {
-        in_front(own, fill)?;
+        in_front(own, Fill { pane: None, member: None, ..fill })?;
     }
     if own.is_masked() {
         give_way(own, &ids);

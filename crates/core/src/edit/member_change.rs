@@ -17,6 +17,14 @@ pub enum Amended {
     Finish {
         piece: PieceId,
     },
+    /// How a window is repeated.
+    Repeat {
+        piece: PieceId,
+    },
+    /// The lines that split a window, and its panes.
+    Split {
+        piece: PieceId,
+    },
     /// Where a fill lies.
     Placement {
         piece: PieceId,

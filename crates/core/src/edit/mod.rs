@@ -18,7 +18,9 @@ mod opening;
 mod opening_change;
 mod parts;
 mod paste;
+mod repeat;
 mod row;
+mod split;
 mod subjects;
 mod target;
 

@@ -24,7 +24,12 @@ pub(super) fn transform(sheet: &mut Sheet, pieces: &[PieceId], what: Grip, by: A
     Ok(())
 }
 
-fn transform_window(window: &mut Window, what: Grip, by: Affine, stays: &[PhotoFill]) -> Result<(), Refusal> {
+pub(super) fn transform_window(
+    window: &mut Window,
+    what: Grip,
+    by: Affine,
+    stays: &[PhotoFill],
+) -> Result<(), Refusal> {
     // without a mask there are no halves
     let alone = !window.is_masked();
     let what = if alone { Grip::Both } else { what };
@@ -91,6 +96,12 @@ fn transform_opening(window: &mut Window, by: Affine) -> Result<(), Refusal> {
         if (upright && across) || (!upright && down) {
             (open.from, open.to) = (1.0 - open.to, 1.0 - open.from);
         }
+    }
+    window.split.transform(by);
+    check::split(&window.split)?;
+    if let Some(repeat) = &mut window.repeat {
+        repeat.transform(by);
+        check::repeat(repeat)?;
     }
     window.finish.scale(size);
     window.finish.rims.iter_mut().for_each(|r| r.paint.transform(by));

@@ -2,7 +2,9 @@
 
 use super::edits::{Edit, Grip};
 use super::opening_change::OpeningChange;
-use crate::sheet::{Fill, FillPaint, Finish, Form, FormId, FormShape, Join, Paint, PieceId, Sheet, Similarity, Window};
+use crate::sheet::{
+    Fill, FillPaint, Finish, Form, FormId, FormShape, Join, Layout, Paint, PieceId, Repeat, Sheet, Similarity, Window,
+};
 use kurbo::Affine;
 
 impl Edit {
@@ -61,9 +63,33 @@ impl Edit {
                 let old = sheet.piece(*piece).and_then(|p| p.window()).map(|w| &w.finish);
                 finish_name(old, finish).into()
             }
+            Edit::SetRepeat { piece, repeat } => {
+                let old = sheet.piece(*piece).and_then(|p| p.window()).and_then(|w| w.repeat.as_ref());
+                match (old, repeat) {
+                    (Some(_), None) => "show once".into(),
+                    (_, Some(Repeat { layout: Layout::Row { .. }, .. })) => "row".into(),
+                    (_, Some(Repeat { layout: Layout::Grid { .. }, .. })) => "grid".into(),
+                    (_, Some(Repeat { layout: Layout::Ring { .. }, .. })) => "ring".into(),
+                    (None, None) => "repeat".into(),
+                }
+            }
+            Edit::Deal { photos, .. } => match photos.len() {
+                1 => "photo for a member".into(),
+                many => format!("deal {many} photos"),
+            },
+            Edit::SetFree { .. } => "set a member free".into(),
+            Edit::SetSplit { piece, split } => {
+                let old = sheet.piece(*piece).and_then(|p| p.window()).map_or(0, |w| w.split.lines.len());
+                match split.lines.len() {
+                    new if new > old => "split".into(),
+                    new if new < old => "join panes".into(),
+                    _ => "panes".into(),
+                }
+            }
             Edit::FillWithPhoto { piece, .. } | Edit::AddPhoto { piece, .. } => {
                 format!("photo into “{}”", label(piece))
             }
+            Edit::FillPane { .. } => "photo into a pane".into(),
             Edit::SetFillColour { .. } => "fill colour".into(),
             Edit::RemoveFill { .. } => "remove fill".into(),
             Edit::MoveFill { .. } => "move a fill".into(),

@@ -3,17 +3,22 @@
 
 mod drawing_overhangs;
 mod forms;
+mod members;
 mod outline;
 mod overhang_view;
 mod overhangs;
+mod panes;
 mod photos;
 
 pub use forms::{CellView, FillFormView, FormView, cell_views};
+pub use members::RepeatMemberView;
 pub use outline::OutlineView;
 pub use overhang_view::{CrossingView, CutView, EdgeView, OverhangView};
+pub use panes::{PaneView, SplitLineView};
 pub use photos::{DrawingView, PhotoView, PulledView};
 
 use crate::library::Library;
+use crate::outline::seen_at;
 use crate::scene::PieceScene;
 use crate::sheet::{Anchor, FillPaint, Motif, Piece, PieceId, PieceKind, Sheet, TileFill};
 use serde::Serialize;
@@ -61,6 +66,18 @@ pub struct PieceHandles {
     #[serde(skip_serializing_if = "Vec::is_empty")]
     #[ts(optional, as = "Option<Vec<FillFormView>>")]
     pub fill_forms: Vec<FillFormView>,
+    /// The panes that it falls into, in their order.
+    #[serde(skip_serializing_if = "Vec::is_empty")]
+    #[ts(optional, as = "Option<Vec<PaneView>>")]
+    pub panes: Vec<PaneView>,
+    /// The lines that split it.
+    #[serde(skip_serializing_if = "Vec::is_empty")]
+    #[ts(optional, as = "Option<Vec<SplitLineView>>")]
+    pub split_lines: Vec<SplitLineView>,
+    /// The members of a repeated window, in their order.
+    #[serde(skip_serializing_if = "Vec::is_empty")]
+    #[ts(optional, as = "Option<Vec<RepeatMemberView>>")]
+    pub members: Vec<RepeatMemberView>,
     /// Nodes of the opening.
     pub nodes: usize,
     /// Nodes that it would have if it were not simplified.
@@ -90,16 +107,33 @@ impl PieceHandles {
             cuts: Vec::new(),
             forms: Vec::new(),
             fill_forms: Vec::new(),
+            panes: Vec::new(),
+            split_lines: Vec::new(),
+            members: Vec::new(),
             nodes: crate::combine::nodes(path),
             nodes_before: scene.outline.nodes_before,
             problem: scene.problem.as_ref().map(ToString::to_string),
         };
         let PieceKind::Window(window) = &piece.kind;
         handles.forms = forms::form_views(&window.opening, library);
+        if !window.split.is_none() {
+            handles.panes = panes::pane_views(sheet, window, path);
+            handles.split_lines = panes::split_line_views(&window.split);
+            let seen = handles.panes.iter().filter(|pane| !pane.hidden).map(|pane| pane.bounds);
+            handles.bounds = seen.reduce(united).unwrap_or(handles.bounds);
+        }
+        if let Some(repeat) = &window.repeat {
+            handles.members = members::member_views(sheet, window, repeat, path, library);
+            let seen = handles.members.iter().filter(|m| !m.hidden).map(|m| m.bounds);
+            handles.bounds = seen.reduce(united).unwrap_or(handles.bounds);
+        }
         for fill in window.fills.iter().filter(|f| !f.off) {
+            // one of a single pane or member is handled where it is seen
+            let seen = seen_at(sheet, window, fill, library).unwrap_or_default();
             match &fill.paint {
                 FillPaint::Photo(p) => {
-                    handles.photos.extend(PhotoView::of(sheet, &p.photo, &p.placement, Some(fill.id)));
+                    let view = PhotoView::of(sheet, &p.photo, &p.placement, Some(fill.id));
+                    handles.photos.extend(view.map(|view| view.seen(seen)));
                 }
                 FillPaint::Tile(TileFill { motif: Motif::Photo(photo), placement, .. }) => {
                     handles.photos.extend(PhotoView::of(sheet, photo, placement, Some(fill.id)));
@@ -133,6 +167,13 @@ impl PieceHandles {
         let forms = self.forms.iter().chain(filling).map(|f| f.outline.len() + 200);
         let overhangs = self.overhangs.iter().map(|o| o.outline.len() + 200);
         let edges = self.edges.iter().map(|e| e.path.len());
-        self.outline.text_bytes() + forms.chain(overhangs).chain(edges).sum::<usize>()
+        let panes = self.panes.iter().map(|p| p.outline.len() + 200);
+        let members = self.members.iter().map(|m| m.outline.len() + 200);
+        let panes = panes.chain(members);
+        self.outline.text_bytes() + panes.sum::<usize>() + forms.chain(overhangs).chain(edges).sum::<usize>()
     }
+}
+
+fn united(a: [f64; 4], b: [f64; 4]) -> [f64; 4] {
+    [a[0].min(b[0]), a[1].min(b[1]), a[2].max(b[2]), a[3].max(b[3])]
 }

@@ -4,6 +4,7 @@ use crate::outline::DrawingTree;
 use crate::photo::{Pull, levels};
 use crate::scene::svg::matrix;
 use crate::sheet::{FillId, MM_PER_INCH, PhotoId, Placement, Sheet};
+use kurbo::{Affine, Point};
 use serde::Serialize;
 use ts_rs::TS;
 
@@ -30,6 +31,9 @@ pub struct PhotoView {
     pub height: u32,
     /// Photo pixels for an inch of the sheet.
     pub ppi: f64,
+    #[serde(skip)]
+    #[ts(skip)]
+    to_sheet: Affine,
 }
 
 /// A photo in perspective, as a picture in photo space.
@@ -73,7 +77,20 @@ impl PhotoView {
             width,
             height,
             ppi: MM_PER_INCH / place.scale,
+            to_sheet: place.affine(width, height),
         })
+    }
+
+    /// The same where it is seen, moved by `by` from where it lies.
+    pub(super) fn seen(mut self, by: Affine) -> Self {
+        for corner in &mut self.corners {
+            let p = by * Point::new(corner[0], corner[1]);
+            *corner = [p.x, p.y];
+        }
+        self.to_sheet = by * self.to_sheet;
+        self.transform = matrix(self.to_sheet);
+        self.ppi /= by.determinant().abs().sqrt();
+        self
     }
 }
 

@@ -33,7 +33,7 @@ pub fn shown_outline(
 pub fn frames(sheet: &Sheet, window: &Window, sources: &dyn OutlineSources) -> Result<BezPath, OutlineError> {
     let mut frames = BezPath::new();
     let mut count = 0;
-    for fill in window.fills.iter().filter(|f| !f.off) {
+    for fill in window.fills.iter().filter(|f| !f.off && f.is_common()) {
         let frame = match &fill.paint {
             FillPaint::Photo(p) => {
                 sheet.photos.get(&p.photo).map(|photo| quad(p.placement.corners(photo.width, photo.height)))

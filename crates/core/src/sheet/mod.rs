@@ -10,6 +10,7 @@ mod bundle;
 mod colour;
 mod contour;
 mod credit;
+mod fill;
 mod finish;
 mod form;
 mod ids;
@@ -19,6 +20,8 @@ mod paint;
 mod photo;
 mod placement;
 mod pose;
+mod repeat;
+mod split;
 mod tone;
 mod units;
 mod window;
@@ -30,6 +33,7 @@ pub use bundle::Bundle;
 pub use colour::{Colour, ColourError};
 pub use contour::{Contour, Node, Subpath};
 pub use credit::{Credit, Licence};
+pub use fill::{DrawingFill, Fill, FillPaint, FormFill, Motif, PartLook, PhotoFill, TileFill, WindowFill};
 pub use finish::{FadeSide, Finish, Gloss, Rim, Shadow, ShadowPlace, Softness};
 pub use form::{
     Align, Along, Bend, BendKind, Drawing, Feature, Form, FormShape, Join, LetterShift, Lettering, LineCorner, LineEnd,
@@ -41,12 +45,11 @@ pub use paint::{Blend, Gradient, GradientKind, GradientVector, Ink, Mix, Paint, 
 pub use photo::{FIRST, Photo, PhotoSubject};
 pub use placement::{Placement, Similarity};
 pub use pose::Pose;
+pub use repeat::{Layout, MemberLook, Repeat};
+pub use split::{Course, PaneEdges, PaneLook, PanePath, PaneStep, Split, SplitLine};
 pub use tone::{Print, Tone};
 pub use units::{MM_PER_INCH, Unit};
-pub use window::{
-    CellChoice, DrawingFill, Fill, FillPaint, FormFill, Motif, OpenSide, Opening, PartLook, PhotoFill, Side, TileFill,
-    Window, WindowFill,
-};
+pub use window::{CellChoice, OpenSide, Opening, Side, Window};
 
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
@@ -74,6 +77,16 @@ pub mod limits {
     pub const RIMS: usize = 20;
     /// Shadows of one window.
     pub const SHADOWS: usize = 20;
+    /// Panes of one window.
+    pub const PANES: usize = 64;
+    /// Lines that split one window.
+    pub const SPLIT_LINES: usize = 63;
+    /// Points of one of these lines.
+    pub const SPLIT_POINTS: usize = 100;
+    /// Teeth of one of these lines.
+    pub const TEETH: u32 = 100;
+    /// Members of one repeated window.
+    pub const MEMBERS: usize = 500;
     /// Open sides of one opening.
     pub const OPEN_SIDES: usize = 16;
     /// Parts of subjects that one window lets out or names.

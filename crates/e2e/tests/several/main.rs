@@ -1,6 +1,8 @@
 //! Several pieces at once, by mouse and by keyboard: selected, moved, arranged, ordered, copied, removed, bundled.
 
 mod bundles;
+mod panes;
+mod rows;
 
 use anyhow::{Context, Result, ensure};
 use inky_e2e::Bench;

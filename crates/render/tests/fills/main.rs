@@ -2,6 +2,8 @@
 
 mod drawings;
 mod edges;
+mod panes;
+mod rows;
 
 use image::{Rgb, RgbImage, Rgba, RgbaImage};
 use inky_core::cutout::Unwatched;

@@ -3,6 +3,7 @@
 mod breakouts;
 mod lists;
 mod paints;
+mod splits;
 
 pub use breakouts::{arms, hints, matte};
 pub use lists::{list_edit, outline};
@@ -184,6 +185,7 @@ pub fn edit() -> BoxedStrategy<Edit> {
         1 => any::<[u8; 3]>().prop_map(|c| Edit::SetBackground { colour: Colour(c) }),
         16 => paints::paint_edit(),
         10 => breakouts::edit(),
+        6 => splits::edit(),
     ]
     .boxed()
 }

@@ -121,6 +121,8 @@ fn some_fill() -> BoxedStrategy<Fill> {
             blend,
             follows_opening,
             off,
+            pane: None,
+            member: None,
         })
         .boxed()
 }

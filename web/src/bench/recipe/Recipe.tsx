@@ -14,6 +14,8 @@ import { follow, leaving } from '../pointer'
 import { FormPanel } from './FormPanel'
 import { GlossPanel } from './GlossPanel'
 import { InksPanel } from './InksPanel'
+import { PanesPanel } from '../panes/PanesPanel'
+import { MembersPanel } from '../repeat/MembersPanel'
 import { NewWordPanel } from './NewWordPanel'
 import { OpeningPanel } from './OpeningPanel'
 import { StockPanel } from './StockPanel'
@@ -60,6 +62,10 @@ function panelOf(card: Exclude<OpenCard, 'arrange'>, isWindow: boolean): ReactNo
       return isWindow ? <ShadowsPanel /> : null
     case 'gloss':
       return isWindow ? <GlossPanel /> : null
+    case 'repeat':
+      return isWindow ? <MembersPanel /> : null
+    case 'panes':
+      return isWindow ? <PanesPanel /> : null
     case 'new-word':
       return <NewWordPanel />
     case 'size':

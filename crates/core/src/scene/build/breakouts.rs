@@ -6,7 +6,8 @@ use super::edge::region;
 use super::roles::moves;
 use crate::breakout::{Fade, JointOpening, Release};
 use crate::scene::tree::{
-    Clip, Coverage, Geometry, Group, Length, Mask, Node, PhotoSource, Picture, Role, Share, Shows, Source, ToneId,
+    Clip, ClipId, Coverage, Geometry, Group, Length, Mask, Node, PhotoSource, Picture, Role, Share, Shows, Source,
+    ToneId,
 };
 use crate::sheet::{Fill, FillPaint, Photo, PhotoFill};
 use kurbo::{Affine, BezPath, Rect, Shape, Stroke, StrokeOpts, stroke};
@@ -22,6 +23,16 @@ pub(super) struct Breakout<'a> {
     /// Once more, over the rims; None where there are none.
     pub over_rims: Option<Node>,
     pub joint: &'a JointOpening,
+}
+
+impl Breakout<'_> {
+    /// Lets it be seen within a clip alone.
+    pub fn limit(&mut self, clip: ClipId) {
+        let limited = |node: Node| Group { clip: Some(clip), ..Group::of(vec![node]) }.into();
+        for node in [&mut self.node, &mut self.silhouette].into_iter().chain(&mut self.over_rims) {
+            *node = limited(node.clone());
+        }
+    }
 }
 
 impl Builder<'_> {

@@ -1,8 +1,9 @@
 //! Computes the scenes of pieces.
 
 use super::builder::{Builder, ShownWindows};
+use super::members::{member_nodes, one_window};
 use super::page;
-use super::window::{Open, window_nodes};
+use super::window::Open;
 use crate::breakout::WindowBreakout;
 use crate::library::Library;
 use crate::outline::{OpeningOutline, shown_outline};
@@ -167,10 +168,13 @@ fn nodes_of(
     if outline.path.is_empty() {
         return Vec::new();
     }
+    if let Some(repeat) = &window.repeat {
+        return member_nodes(builder, piece, (window, repeat), &outline.path, scene);
+    }
     let open = Open::new(builder.sheet, window, Arc::clone(&outline.path));
     let released = WindowBreakout::of(builder.sheet, piece, window, open.shown(), builder.library);
     builder.incomplete |= released.incomplete;
-    let nodes = window_nodes(builder, piece, window, &open, &released);
+    let nodes = one_window(builder, piece, window, &open, &released);
     scene.breakout = Some(released);
     nodes
 }

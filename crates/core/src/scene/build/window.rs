@@ -16,7 +16,7 @@ use crate::breakout::WindowBreakout;
 use crate::combine::{Rule, bounds, grow, join_pair};
 use crate::outline::extension;
 use crate::scene::tree::{
-    Clip, Computed, Coverage, Geometry, Group, Moves, Node, Picture, Role, Shape, Share, Shows, Source, ToneId,
+    Clip, ClipId, Computed, Coverage, Geometry, Group, Moves, Node, Picture, Role, Shape, Share, Shows, Source, ToneId,
 };
 use crate::sheet::{Fill, FillId, FillPaint, Finish, LineSide, Opening, Paint, PieceId, ShadowPlace, Sheet, Window};
 use kurbo::{Affine, BezPath, Rect, Shape as _};
@@ -33,6 +33,8 @@ pub(super) struct Open {
     outside: Option<Rect>,
     /// What its fills have to cover.
     covered: Rect,
+    /// The outline is that of a pane or of several members, not that of the opening.
+    is_own: bool,
 }
 
 impl Open {
@@ -42,7 +44,27 @@ impl Open {
         let around = bounds(&outline);
         let finish = &window.finish;
         let outside = finish.negative.then(|| page.union(around).inflate(overflow(finish), overflow(finish)));
-        Self { outline, outside, covered: outside.map_or(around, |_| page) }
+        Self { outline, outside, covered: outside.map_or(around, |_| page), is_own: false }
+    }
+
+    /// Several openings as one (sheet space).
+    pub fn all(sheet: &Sheet, window: &Window, outline: Arc<BezPath>) -> Self {
+        Self { is_own: true, ..Self::new(sheet, window, outline) }
+    }
+
+    /// A part of an opening with an edge of its own (sheet space).
+    pub fn pane(outline: BezPath, whole: &Open) -> Self {
+        Self { outline: Arc::new(outline), outside: None, covered: whole.covered, is_own: true }
+    }
+
+    /// What is seen of a window's fills, as the tree says it.
+    fn geometry(&self) -> Geometry {
+        match self.outside {
+            Some(all) if self.is_own => Geometry::AroundPath(all, Arc::clone(&self.outline)),
+            Some(all) => Geometry::Around(all),
+            None if self.is_own => Geometry::Path(Arc::clone(&self.outline)),
+            None => Geometry::Opening,
+        }
     }
 
     /// What its fills are seen in, in sheet space.
@@ -54,15 +76,27 @@ impl Open {
     }
 }
 
-/// Draws a window that is open somewhere.
+/// Draws a window that is open somewhere. What breaks out is seen within `region` alone.
 pub(super) fn window_nodes(
     builder: &mut Builder<'_>,
     piece: PieceId,
     window: &Window,
     open: &Open,
     released: &WindowBreakout,
+    region: Option<ClipId>,
 ) -> Vec<Node> {
     let finish = &window.finish;
+    let alone = only_paint(window, builder.sheet);
+    let lit = finish.gloss.is_some_and(|g| !g.off);
+    let plain =
+        !lit && finish.shadows.iter().all(|s| s.off) && finish.rims.iter().all(|r| r.off) && finish.strength >= 1.0;
+    let fade = fade(builder, &window.opening, finish, open);
+    if let (Some((fill, paint)), true, None, None) = (alone, plain, &fade, open.outside) {
+        // nothing else to be seen: the outline itself is painted
+        let paint = builder.paint(paint, open.covered, Moves::WithPiece);
+        let role = Role::OPENING.showing(Shows::Fill(fill));
+        return vec![Shape { role, geometry: open.geometry(), fill: Some(paint), stroke: None }.into()];
+    }
     let mut fills = Vec::new();
     let mut out: Vec<Breakout<'_>> = Vec::new();
     for fill in window.fills.iter().filter(|f| !f.off) {
@@ -76,21 +110,12 @@ pub(super) fn window_nodes(
             out.extend(builder.breakout(fill, release, joint, tone));
         }
     }
-
-    let alone = only_paint(window, builder.sheet);
-    let lit = finish.gloss.is_some_and(|g| !g.off);
-    let plain =
-        !lit && finish.shadows.iter().all(|s| s.off) && finish.rims.iter().all(|r| r.off) && finish.strength >= 1.0;
-    let fade = fade(builder, &window.opening, finish, &open.outline);
-    if let (Some((fill, paint)), true, None, None) = (alone, plain, &fade, open.outside) {
-        // nothing else to be seen: the outline itself is painted
-        builder.definitions = Default::default();
-        let paint = builder.paint(paint, open.covered, Moves::WithPiece);
-        let role = Role::OPENING.showing(Shows::Fill(fill));
-        return vec![Shape { role, geometry: Geometry::Opening, fill: Some(paint), stroke: None }.into()];
+    if let Some(region) = region {
+        out.iter_mut().for_each(|b| b.limit(region));
     }
     if let ([_], true, false, None) = (fills.as_slice(), plain, window.is_masked(), open.outside)
         && fade.is_none()
+        && !open.is_own
     {
         return fills;
     }
@@ -98,13 +123,15 @@ pub(super) fn window_nodes(
         // one picture first: a fill beneath must not show at the edge of the one above
         fills = vec![Group { isolated: true, ..Group::of(fills) }.into()];
     }
-    let geometry = open.outside.map_or(Geometry::Opening, Geometry::Around);
+    let geometry = open.geometry();
     let shape = match fade {
         Some(fade) => {
             let bounds = open.outside.unwrap_or(fade.bounds);
             builder.fading_shape(geometry, fade.coverage, finish, bounds)
         }
-        None if !window.is_masked() && open.outside.is_none() => builder.whole_shape(&fills, bounds(&open.outline)),
+        None if !window.is_masked() && open.outside.is_none() && !open.is_own => {
+            builder.whole_shape(&fills, bounds(&open.outline))
+        }
         None => builder.clear_shape(geometry, open.outside.unwrap_or(bounds(&open.outline))),
     };
     if !finish.negative {
@@ -139,7 +166,8 @@ struct Fade {
 }
 
 /// The fading shape of an opening; None if all of its edge is clear.
-fn fade(builder: &Builder<'_>, opening: &Opening, finish: &Finish, outline: &BezPath) -> Option<Fade> {
+fn fade(builder: &Builder<'_>, opening: &Opening, finish: &Finish, open: &Open) -> Option<Fade> {
+    let outline = &*open.outline;
     let inside = |path: BezPath| Coverage::Inside { role: Role::PART, geometry: Geometry::path(path) };
     let shift = shift(&finish.softness);
     let shifted = Opening { grow: opening.grow + shift, ..opening.clone() };
@@ -150,7 +178,12 @@ fn fade(builder: &Builder<'_>, opening: &Opening, finish: &Finish, outline: &Bez
             reach = reach.union(bounds(&more));
             of.push(inside(more));
         }
-        return Some(Fade { coverage: Coverage::Any { role: Role::PART, of }, bounds: reach });
+        let mut coverage = Coverage::Any { role: Role::PART, of };
+        if open.is_own {
+            coverage = Coverage::Both(Box::new(coverage), Box::new(inside(outline.clone())));
+            reach = bounds(outline);
+        }
+        return Some(Fade { coverage, bounds: reach });
     }
     if finish.softness.width <= 0.0 {
         return None;

@@ -274,6 +274,8 @@ pub(super) fn role(element: Element, scope: Scope<'_>, role: Role) -> Element {
     match role.shows {
         Shows::Part => element,
         Shows::Fill(fill) => element.with("data-fill", fill.to_string()),
+        Shows::Member(member) => element.with("data-member", member.to_string()),
+        Shows::Pane(pane) => element.with("data-pane", pane.to_string()),
         Shows::Breakout(fill) => element.with("data-breakout", fill.to_string()),
     }
 }

@@ -31,6 +31,10 @@ pub enum Shows {
     Fill(FillId),
     /// What a fill lets out over the edge.
     Breakout(FillId),
+    /// One pane of the piece, by its place among them.
+    Pane(u32),
+    /// One member of a repeated piece, by its place among them.
+    Member(u32),
 }
 
 impl Role {

@@ -1,0 +1,56 @@
+//! Windows that are repeated.
+
+use super::refusal::Refusal;
+use super::values::within;
+use crate::sheet::limits::{CHARACTERS, MEMBERS};
+use crate::sheet::{Layout, Repeat};
+use kurbo::Affine;
+
+/// How far members may lie from each other or from their centre, in millimetres.
+const FARTHEST: f64 = 1e5;
+
+pub(crate) fn repeat(repeat: &Repeat) -> Result<(), Refusal> {
+    let count = repeat.layout.count();
+    if !(1..=MEMBERS as u32).contains(&count) {
+        return Err(Refusal::Members);
+    }
+    match &repeat.layout {
+        Layout::Row { gap, along, .. } => {
+            within("The gap", *gap, -FARTHEST, FARTHEST)?;
+            direction(along)?;
+        }
+        Layout::Grid { gaps, along, down, .. } => {
+            gaps.iter().try_for_each(|gap| within("The gap", *gap, -FARTHEST, FARTHEST))?;
+            direction(along)?;
+            direction(down)?;
+        }
+        Layout::Ring { centre, sweep, .. } => {
+            centre.iter().try_for_each(|v| within("The centre of the ring", *v, -FARTHEST, FARTHEST))?;
+            within("How far the ring goes around", *sweep, -360.0, 360.0)?;
+        }
+    }
+    within("The turn of each member", repeat.turn, -360.0, 360.0)?;
+    within("The scale of each member", repeat.scale, 0.5, 2.0)?;
+    let smallest = repeat.scale.powi(count as i32);
+    if !(1e-3..=1e3).contains(&smallest) {
+        return Err(Refusal::Number("The scale of each member"));
+    }
+    if repeat.looks.len() > 2 * MEMBERS {
+        return Err(Refusal::Members);
+    }
+    for look in repeat.looks.values() {
+        let size = Affine::new(look.by).determinant().abs();
+        if !look.by.iter().all(|v| v.abs() <= 1e6) || !(1e-6..=1e6).contains(&size) {
+            return Err(Refusal::Number("The place of a member"));
+        }
+        if look.word.as_ref().is_some_and(|word| word.chars().count() > CHARACTERS) {
+            return Err(Refusal::TooMuchType);
+        }
+    }
+    Ok(())
+}
+
+fn direction([x, y]: &[f64; 2]) -> Result<(), Refusal> {
+    // NaN is none either
+    if (0.999..=1.001).contains(&x.hypot(*y)) { Ok(()) } else { Err(Refusal::Number("The direction of a row")) }
+}

@@ -1,0 +1,103 @@
+//! Repeating windows, and what is given to single members.
+
+use super::moves::{copied, transform_window};
+use super::target::{bring_in, free, in_front, window};
+use crate::check::{self, Refusal};
+use crate::edit::Grip;
+use crate::library::Library;
+use crate::outline::{member_transforms, shown_outline};
+use crate::sheet::{Fill, FillId, FillPaint, MemberLook, PhotoFill, PhotoId, PieceId, Placement, Repeat, Sheet, Tone};
+use kurbo::Affine;
+
+/// Repeats a window so, or shows it once again. Fills of members that are not there any more go.
+pub(super) fn set(
+    sheet: &mut Sheet,
+    piece: PieceId,
+    repeat: Option<&Repeat>,
+    library: &dyn Library,
+) -> Result<(), Refusal> {
+    repeat.map_or(Ok(()), check::repeat)?;
+    let window = window(sheet, piece)?;
+    let count = repeat.map_or(0, |r| r.layout.count());
+    let gone = |fill: &Fill| fill.member.is_some_and(|member| member >= count);
+    let lost: Vec<FillId> = window.fills.iter().filter(|f| gone(f)).map(|f| f.id).collect();
+    window.fills.retain(|f| !lost.contains(&f.id));
+    window.breakout.retain(|fill, _| !lost.contains(&fill));
+    window.repeat = repeat.cloned().map(|mut r| {
+        r.looks.retain(|look| look.member < count);
+        Box::new(r)
+    });
+    // a word that cannot be set is not kept
+    let changed = window.clone();
+    let words = changed.repeat.iter().flat_map(|r| r.looks.values()).filter(|look| look.word.is_some());
+    for look in words {
+        shown_outline(sheet, &changed.in_member(look.member), library)?;
+    }
+    check::amounts(sheet)
+}
+
+/// Deals photos out to members, one each, from one on; what such a member had for itself gives way.
+pub(super) fn deal(
+    sheet: &mut Sheet,
+    piece: PieceId,
+    from: u32,
+    photos: &[(FillId, PhotoId)],
+    library: &dyn Library,
+) -> Result<(), Refusal> {
+    let owner = window(sheet, piece)?.clone();
+    let count = owner.repeat.as_ref().map_or(0, |r| r.layout.count());
+    let bounds = crate::combine::bounds(&shown_outline(sheet, &owner, library)?.path);
+    for (member, (fill, photo)) in (from..).zip(photos) {
+        if member >= count {
+            return Err(Refusal::NoMember);
+        }
+        let (width, height) = bring_in(sheet, photo, library)?;
+        let placement = Placement::cover(width, height, bounds);
+        let photo = PhotoFill { photo: photo.clone(), placement, tone: Tone::default(), shared: None, alone: false };
+        let window = window(sheet, piece)?;
+        let was: Vec<FillId> = window.fills.iter().filter(|f| f.member == Some(member)).map(|f| f.id).collect();
+        window.fills.retain(|f| !was.contains(&f.id));
+        window.breakout.retain(|id, _| !was.contains(&id));
+        in_front(window, Fill { member: Some(member), ..Fill::new(*fill, FillPaint::Photo(photo)) })?;
+    }
+    Ok(())
+}
+
+/// Makes a window of its own of one member, where it lies. Its place in the layout stays empty.
+pub(super) fn set_free(
+    sheet: &mut Sheet,
+    piece: PieceId,
+    member: u32,
+    copy: PieceId,
+    library: &dyn Library,
+) -> Result<(), Refusal> {
+    let owner = free(sheet, piece)?.clone();
+    let whole = owner.window().ok_or(Refusal::NoPart)?;
+    let repeat = whole.repeat.as_ref().ok_or(Refusal::NoMember)?;
+    let outline = shown_outline(sheet, whole, library)?;
+    let by = *member_transforms(repeat, &outline.path).get(member as usize).ok_or(Refusal::NoMember)?;
+    if sheet.piece(copy).is_some() {
+        return Err(Refusal::Inconsistent("two pieces share an identifier"));
+    }
+    let mut own = owner.clone();
+    if let Some(window) = own.window_mut() {
+        *window = whole.in_member(member);
+        window.repeat = None;
+        window.fills.iter_mut().for_each(|f| f.member = None);
+        let kept: Vec<FillId> = window.fills.iter().map(|f| f.id).collect();
+        window.breakout.retain(|fill, _| kept.contains(&fill));
+        let what = if repeat.behind { Grip::Opening } else { Grip::Both };
+        transform_window(window, what, by, &[])?;
+    }
+    let at = sheet.pieces.iter().position(|p| p.id == piece).ok_or(Refusal::NoPiece)?;
+    sheet.pieces.insert(at + 1, copied(&own, copy));
+    let window = window(sheet, piece)?;
+    let lost: Vec<FillId> = window.fills.iter().filter(|f| f.member == Some(member)).map(|f| f.id).collect();
+    window.fills.retain(|f| !lost.contains(&f.id));
+    window.breakout.retain(|fill, _| !lost.contains(&fill));
+    if let Some(repeat) = &mut window.repeat {
+        repeat.looks.retain(|look| look.member != member);
+        repeat.looks.push(MemberLook { member, by: Affine::IDENTITY.as_coeffs(), hidden: true, word: None });
+    }
+    check::amounts(sheet)
+}

@@ -1,0 +1,114 @@
+//! Where the members of a repeated window lie.
+
+use super::error::OutlineError;
+use super::panes::panes;
+use super::shown::shown_outline;
+use super::sources::OutlineSources;
+use crate::sheet::{Fill, Layout, Repeat, Sheet, Window};
+use kurbo::{Affine, BezPath, ParamCurve, PathSeg, Point, Rect, Shape, Vec2};
+
+/// Lines across an outline along which its width is measured, beside those through its nodes.
+const LINES: usize = 64;
+/// An outline with more nodes than this is measured along the lines alone.
+const NODES: usize = 400;
+
+/// From where a window lies to where each of its members lies, in the order of the layout; sheet space. `outline` is the window's own.
+pub fn member_transforms(repeat: &Repeat, outline: &BezPath) -> Vec<Affine> {
+    let centre = crate::combine::bounds(outline).center();
+    let grown = |k: u32| repeat.scale.powi(k as i32);
+    let own = |k: u32, shift: Vec2, turn: f64| {
+        Affine::translate(shift)
+            * Affine::rotate_about((turn + repeat.turn * f64::from(k)).to_radians(), centre)
+            * Affine::scale_about(grown(k), centre)
+    };
+    let plain: Vec<Affine> = match repeat.layout {
+        Layout::Row { count, gap, along } => {
+            let along = Vec2::new(along[0], along[1]);
+            let width = width_along(outline, along);
+            let mut far = 0.0;
+            (0..count)
+                .map(|k| {
+                    let here = own(k, along * far, 0.0);
+                    // the gap stays the same while members grow or shrink
+                    far += width * (grown(k) + grown(k + 1)) / 2.0 + gap;
+                    here
+                })
+                .collect()
+        }
+        Layout::Grid { columns, rows, gaps, along, down } => {
+            let [along, down] = [along, down].map(|[x, y]| Vec2::new(x, y));
+            let step = [along * (width_along(outline, along) + gaps[0]), down * (width_along(outline, down) + gaps[1])];
+            let at = |k: u32| step[0] * f64::from(k % columns) + step[1] * f64::from(k / columns);
+            (0..columns * rows).map(|k| own(k, at(k), 0.0)).collect()
+        }
+        Layout::Ring { count, centre: middle, sweep, upright } => {
+            let middle = Point::new(middle[0], middle[1]);
+            // all around, the first is not met again
+            let steps = if sweep.abs() >= 360.0 { count } else { count.saturating_sub(1) }.max(1);
+            let at = |k: u32| {
+                let angle = sweep * f64::from(k) / f64::from(steps);
+                let shift = Affine::rotate_about(angle.to_radians(), middle) * centre - centre;
+                own(k, shift, if upright { 0.0 } else { angle })
+            };
+            (0..count).map(at).collect()
+        }
+    };
+    let moved = |(k, plain): (usize, Affine)| match repeat.look(k as u32) {
+        Some(look) => Affine::new(look.by) * plain,
+        None => plain,
+    };
+    plain.into_iter().enumerate().map(moved).collect()
+}
+
+/// How far an outline has to be moved along a direction to lie clear of where it was: the longest way through it. So slanted panels stand at
+/// the gap that is seen between them, not at that between their boxes. Units of the path.
+pub fn width_along(outline: &BezPath, along: Vec2) -> f64 {
+    let level = Affine::rotate(-along.atan2()) * outline.clone();
+    let b = level.bounding_box();
+    if !b.is_finite() || b.height() <= 0.0 {
+        return b.width().max(0.0);
+    }
+    let segments: Vec<PathSeg> = level.segments().collect();
+    // just within the box: right at its edge a line only touches
+    let hair = 1e-6 * b.height();
+    let even = (0..=LINES).map(|k| b.y0 + hair + (b.height() - 2.0 * hair) * k as f64 / LINES as f64);
+    let nodes = segments.iter().take(NODES).flat_map(|s| [s.end().y - hair, s.end().y + hair]);
+    let through = |y: f64| {
+        let line = kurbo::Line::new((b.x0 - 1.0, y), (b.x1 + 1.0, y));
+        let met = segments.iter().filter(|s| {
+            let own = s.bounding_box();
+            own.y0 <= y && y <= own.y1
+        });
+        let places = met.flat_map(|s| s.intersect_line(line)).map(|i| line.eval(i.line_t).x);
+        let (least, most) = places.fold((f64::INFINITY, f64::NEG_INFINITY), |(a, b), x| (a.min(x), b.max(x)));
+        if most > least { most - least } else { 0.0 }
+    };
+    even.chain(nodes).filter(|y| b.y0 < *y && *y < b.y1).map(through).fold(0.0, f64::max)
+}
+
+/// From where a fill of a single pane or member would lie to where it is seen; sheet space. Others are seen where they lie.
+///
+/// # Errors
+/// As for [`shown_outline`].
+pub fn seen_at(
+    sheet: &Sheet,
+    window: &Window,
+    fill: &Fill,
+    sources: &dyn OutlineSources,
+) -> Result<Affine, OutlineError> {
+    let mut seen = Affine::IDENTITY;
+    if fill.is_common() {
+        return Ok(seen);
+    }
+    let outline = shown_outline(sheet, window, sources)?;
+    if let Some(at) = &fill.pane {
+        let page = Rect::new(0.0, 0.0, sheet.width, sheet.height);
+        let all = panes(&window.split, &outline.path, page);
+        seen = all.iter().find(|pane| pane.at == *at).map_or(seen, |pane| pane.transform(&window.split));
+    }
+    if let (Some(member), Some(repeat)) = (fill.member, &window.repeat) {
+        let all = member_transforms(repeat, &outline.path);
+        seen = all.get(member as usize).copied().unwrap_or_default() * seen;
+    }
+    Ok(seen)
+}

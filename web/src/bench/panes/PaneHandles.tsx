@@ -1,0 +1,104 @@
+import type { Similarity } from '../../types/Similarity'
+import { toScreen } from '../geometry'
+import { css } from '../matrix'
+import type { Locate } from '../place'
+import { matrix, type Point } from '../similarity'
+import { useBench, viewOf } from '../store'
+import { lineMoved, pointAdded, pointMoved, startLineDrag, toothMoved, toothOf } from './drawLine'
+import { chosenPane, splitOf, type Line } from './split'
+
+/** The panes of the selected window and the lines between them, while their card is open. */
+export function PaneHandles({ residual, locate }: { residual: Similarity; locate: Locate }) {
+  const s = useBench()
+  const piece = s.open === 'panes' && !s.mode ? s.selected : null
+  const pieceView = viewOf(s, piece)
+  if (piece === null || !pieceView) return null
+  const { view } = s
+  const split = splitOf(s, piece)
+  const chosen = chosenPane(s)
+  const lines = split.lines ?? []
+  const paths = new Map(pieceView.split_lines?.map((l) => [l.line, l.path]))
+  return (
+    <svg className="pointer-events-none absolute inset-0 h-full w-full overflow-hidden" data-testid="pane-handles">
+      <g transform={`translate(${view.x} ${view.y}) scale(${view.zoom})`}>
+        {(pieceView.panes ?? []).map((p, k) =>
+          p.hidden ? null : (
+            <path
+              key={k}
+              data-testid={`pane-${k}`}
+              d={p.outline}
+              transform={chosen?.index === k && s.drag ? matrix(residual) : undefined}
+              fill="none"
+              stroke={chosen?.index === k ? 'var(--color-rose)' : 'var(--color-ink)'}
+              strokeOpacity={chosen?.index === k ? 1 : 0.45}
+              strokeWidth={chosen?.index === k ? 2 : 1}
+              vectorEffect="non-scaling-stroke"
+            />
+          ),
+        )}
+        {lines.map((line) => {
+          const path = paths.get(line.id ?? '')
+          return path === undefined ? null : (
+            <g key={line.id}>
+              <path d={path} fill="none" stroke="var(--color-leaf)" strokeWidth={4} strokeOpacity={0.7} vectorEffect="non-scaling-stroke" />
+              <path d={path} fill="none" stroke="var(--color-sea)" strokeWidth={s.panes.line === line.id ? 2.5 : 1.5} vectorEffect="non-scaling-stroke" />
+              <path
+                d={path}
+                data-testid="split-line"
+                fill="none"
+                stroke="transparent"
+                strokeWidth={12}
+                vectorEffect="non-scaling-stroke"
+                className={s.panes.drawing ? '' : 'pointer-events-auto cursor-move'}
+                onPointerDown={(e) => line.id !== undefined && startLineDrag(e, piece, line.id, lineMoved, locate)}
+              >
+                <title>Drag the line; its points are moved one by one</title>
+              </path>
+            </g>
+          )
+        })}
+        {s.panes.drawn && <path d={`M${s.panes.drawn[0].join()}L${s.panes.drawn[1].join()}`} stroke="var(--color-sea)" strokeWidth={2} strokeDasharray="6 4" vectorEffect="non-scaling-stroke" />}
+      </g>
+      {!s.panes.drawing && lines.filter((l) => s.panes.line === l.id || lines.length === 1).map((line) => <Points key={line.id} piece={piece} line={line} locate={locate} />)}
+    </svg>
+  )
+}
+
+function Points({ piece, line, locate }: { piece: string; line: Line; locate: Locate }) {
+  const view = useBench((s) => s.view)
+  const { id } = line
+  if (id === undefined) return null
+  const round = (key: string, [x, y]: Point, title: string, change: Parameters<typeof startLineDrag>[3], look: { r: number; fill: string }) => (
+    <circle key={key} data-testid={key} cx={x} cy={y} r={look.r} fill={look.fill} stroke="var(--color-sea)" strokeWidth={2.5} className="pointer-events-auto cursor-grab" onPointerDown={(e) => startLineDrag(e, piece, id, change, locate)}>
+      <title>{title}</title>
+    </circle>
+  )
+  const screen = line.points.map((p) => toScreen(view, p))
+  const tooth = toothOf(line)
+  return (
+    <g>
+      {screen.slice(1).map((p, k) => {
+        const before = screen[k] ?? p
+        return round(`split-between-${k}`, [(before[0] + p[0]) / 2, (before[1] + p[1]) / 2], 'Drag: one more point', pointAdded(k), { r: 4, fill: 'var(--color-sea)' })
+      })}
+      {screen.map((p, k) => round(`split-point-${k}`, p, 'Drag the point; Shift keeps to steps of 15°', pointMoved(k), { r: 6.5, fill: 'var(--color-leaf)' }))}
+      {tooth && (
+        <rect
+          data-testid="split-tooth"
+          x={-6}
+          y={-6}
+          width={12}
+          height={12}
+          transform={`${css([1, 0, 0, 1, ...toScreen(view, tooth)])} rotate(45)`}
+          fill="var(--color-leaf)"
+          stroke="var(--color-sea)"
+          strokeWidth={2.5}
+          className="pointer-events-auto cursor-grab"
+          onPointerDown={(e) => startLineDrag(e, piece, id, toothMoved, locate)}
+        >
+          <title>{line.course.kind === 'zigzag' ? 'Drag: how wide and how deep the teeth are' : 'Drag: how far it strays'}</title>
+        </rect>
+      )}
+    </g>
+  )
+}

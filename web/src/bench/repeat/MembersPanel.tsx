@@ -1,0 +1,176 @@
+import { FileButton } from '../../parts/FileButton'
+import { NameField } from '../../parts/NameField'
+import { Radios, WORDS } from '../../parts/Radios'
+import type { Layout } from '../../types/Layout'
+import type { Repeat } from '../../types/Repeat'
+import { edit } from '../edits'
+import { windowOf } from '../forms'
+import { slantOpening, slantOf } from './slant'
+import { IDENTITY } from '../matrix'
+import { LengthField, PlainField, Tick } from '../recipe/fields'
+import { bench, pieceOf, select, useBench } from '../store'
+import { dealPhotos } from './photos'
+import { amendRepeat, angleOf, countOf, directionOf, layoutOf, lookOf, ownBounds, repeatOf, withLook } from './repeats'
+
+type Kind = 'once' | Layout['kind']
+
+const KINDS: { value: Kind; face: string; title: string }[] = [
+  { value: 'once', face: 'Once', title: 'The window is shown once' },
+  { value: 'row', face: 'Row', title: 'One after the other, with equal gaps' },
+  { value: 'grid', face: 'Grid', title: 'In columns and rows' },
+  { value: 'ring', face: 'Ring', title: 'Around a centre' },
+]
+
+/** A window is shown several times by rule. */
+export function MembersPanel() {
+  const piece = useBench((s) => s.selected) ?? ''
+  const repeat = useBench((s) => repeatOf(s, piece))
+  const locked = useBench((s) => pieceOf(s, piece)?.locked ?? true)
+  const slant = useBench((s) => slantOf(s, piece))
+  if (locked) return <p className="w-[420px] text-[14px]">This window is locked. Unlock it in the stack to repeat it.</p>
+  const set = (change: (now: Repeat) => Repeat, gesture: string = crypto.randomUUID()) => void amendRepeat(piece, (now) => now && change(now), gesture)
+  const setLayout = (layout: Layout, gesture?: string) => set((now) => ({ ...now, layout }), gesture)
+  const take = (kind: Kind) => {
+    bench.set({ member: null })
+    void amendRepeat(piece, (now) => (kind === 'once' ? null : { ...(now ?? {}), scale: now?.scale ?? 1, layout: layoutOf(kind, ownBounds(bench.get(), piece), now?.layout ?? null) }), crypto.randomUUID())
+  }
+  return (
+    <div className={repeat ? 'w-[930px]' : 'w-[300px]'}>
+      <div className="flex items-end gap-2.5">
+        <div className="mr-2">
+          <p className="tag">Shown</p>
+          <Radios<Kind> label="Shown" className="mt-0.5 flex gap-1" optionClass={WORDS} options={KINDS} value={repeat?.layout.kind ?? 'once'} onChange={take} />
+        </div>
+        {repeat && (
+          <>
+            <LayoutFields layout={repeat.layout} onChange={setLayout} />
+            <span className="mx-1 h-12 border-l border-edge" />
+            {slant !== null && (
+              <div className="w-[72px]">
+                <PlainField label="Slant, °" value={slant} digits={1} min={-70} max={70} onChange={(to, g) => slantOpening(piece, to, g)} />
+              </div>
+            )}
+            <div className="w-[88px]">
+              <PlainField label="Each turned, °" value={repeat.turn ?? 0} digits={1} min={-360} max={360} onChange={(turn, g) => set((now) => ({ ...now, turn }), g)} />
+            </div>
+            <div className="w-[96px]">
+              <PlainField label="Each scaled, %" value={repeat.scale ?? 1} factor={100} digits={0} min={50} max={200} onChange={(scale, g) => set((now) => ({ ...now, scale }), g)} />
+            </div>
+          </>
+        )}
+      </div>
+      {repeat && <MemberFields piece={piece} repeat={repeat} onBehind={(behind) => set((now) => ({ ...now, behind }))} />}
+    </div>
+  )
+}
+
+function LayoutFields({ layout, onChange }: { layout: Layout; onChange: (layout: Layout, gesture: string) => void }) {
+  const count = (label: string, value: number, take: (to: number) => Layout) => (
+    <div className="w-[76px]">
+      <PlainField label={label} value={value} digits={0} min={1} onChange={(to, g) => onChange(take(Math.round(to)), g)} />
+    </div>
+  )
+  const gap = (label: string, value: number, take: (to: number) => Layout) => (
+    <div className="w-[76px]">
+      <LengthField label={label} value={value} onChange={(to, g) => onChange(take(to), g)} />
+    </div>
+  )
+  const degrees = (label: string, value: number, take: (to: number) => Layout) => (
+    <div className="w-[76px]">
+      <PlainField label={label} value={value} digits={1} min={-360} max={360} onChange={(to, g) => onChange(take(to), g)} />
+    </div>
+  )
+  switch (layout.kind) {
+    case 'row':
+      return (
+        <>
+          {count('Members', layout.count, (to) => ({ ...layout, count: to }))}
+          {gap('Gap', layout.gap, (to) => ({ ...layout, gap: to }))}
+          {degrees('Runs at, °', angleOf(layout.along), (to) => ({ ...layout, along: directionOf(to) }))}
+        </>
+      )
+    case 'grid':
+      return (
+        <>
+          {count('Columns', layout.columns, (columns) => ({ ...layout, columns }))}
+          {count('Rows', layout.rows, (rows) => ({ ...layout, rows }))}
+          {gap('Gap across', layout.gaps[0], (to) => ({ ...layout, gaps: [to, layout.gaps[1]] }))}
+          {gap('Gap down', layout.gaps[1], (to) => ({ ...layout, gaps: [layout.gaps[0], to] }))}
+        </>
+      )
+    case 'ring':
+      return (
+        <>
+          {count('Members', layout.count, (to) => ({ ...layout, count: to }))}
+          {gap('Centre, left', layout.centre[0], (to) => ({ ...layout, centre: [to, layout.centre[1]] }))}
+          {gap('Centre, top', layout.centre[1], (to) => ({ ...layout, centre: [layout.centre[0], to] }))}
+          {degrees('All over, °', layout.sweep, (sweep) => ({ ...layout, sweep }))}
+          <span className="pb-1.5">
+            <Tick checked={layout.upright} onChange={(upright) => onChange({ ...layout, upright }, crypto.randomUUID())}>
+              Upright
+            </Tick>
+          </span>
+        </>
+      )
+  }
+}
+
+function MemberFields({ piece, repeat, onBehind }: { piece: string; repeat: Repeat; onBehind: (behind: boolean) => void }) {
+  const at = useBench((s) => s.member)
+  const word = useBench((s) => windowOf(s, piece)?.opening.forms.flatMap((f) => (f.shape.kind === 'lettering' ? [f.shape.text] : []))[0])
+  const own = useBench((s) => windowOf(s, piece)?.fills.some((f) => f.member === at) ?? false)
+  const count = countOf(repeat.layout)
+  const chosen = at !== null && at < count ? at : null
+  const look = chosen === null ? undefined : lookOf(repeat, chosen)
+  const set = (change: Parameters<typeof withLook>[2]) => chosen !== null && void amendRepeat(piece, (now) => now && withLook(now, chosen, change), crypto.randomUUID())
+  const setFree = async () => {
+    const copy = crypto.randomUUID()
+    if (chosen !== null && (await edit({ edit: 'set_free', piece, member: chosen, copy }))) select(copy)
+  }
+  return (
+    <div className="mt-3 border-t border-edge pt-2">
+      <div className="flex items-center gap-4">
+      <div className="flex max-h-[60px] grow flex-wrap gap-1 overflow-y-auto" role="group" aria-label="Members">
+        {Array.from({ length: count }, (_, k) => (
+          <button
+            key={k}
+            aria-pressed={chosen === k}
+            aria-label={`Member ${k + 1}`}
+            className={`min-w-8 rounded-md border-[1.5px] px-2 py-0.5 text-[13.5px] ${chosen === k ? 'border-rose bg-rose text-leaf' : 'border-edge bg-leaf hover:border-ink'} ${lookOf(repeat, k)?.hidden ? 'line-through opacity-60' : ''}`}
+            onClick={() => bench.set({ member: chosen === k ? null : k })}
+          >
+            {k + 1}
+          </button>
+        ))}
+      </div>
+      <Tick checked={repeat.behind ?? false} onChange={onBehind}>
+        One photo behind all
+      </Tick>
+      {!repeat.behind && (
+        <FileButton label="Deal photos out…" chooser="Photos for the members: files" accept="image/png,image/jpeg,image/webp,image/tiff" className="plain border-[1.5px] border-edge" title="One photo for each member, in their order; or drop them on the window" onFile={() => undefined} onFiles={(files) => void dealPhotos(files, piece, chosen ?? 0)} />
+      )}
+      </div>
+      {/* as high with a member as without one: the sheet stays where it is when a member is pressed */}
+      <div className="min-h-[60px]">
+      {chosen === null && <p className="mt-3 text-[13px] text-ink-soft">Press a member, here or on the sheet, to drag it away or to give it a word or a photo of its own. Photos dropped on the window are dealt out.</p>}
+      {chosen !== null && (
+        <div className="mt-2 flex items-end gap-3">
+          {word !== undefined && <NameField key={chosen} label="Its word" className="w-[150px]" free name={look?.word ?? word} onChange={(to) => set({ word: to === '' || to === word ? undefined : to })} />}
+          <span className="pb-1.5">
+            <Tick checked={look?.hidden ?? false} onChange={(hidden) => set({ hidden })}>
+              Hidden
+            </Tick>
+          </span>
+          <FileButton label={own ? 'Another photo…' : 'A photo of its own…'} chooser="A photo for this member: file" accept="image/png,image/jpeg,image/webp,image/tiff" className="plain border-[1.5px] border-edge" onFile={(file) => void dealPhotos([file], piece, chosen)} />
+          <button className="plain border-[1.5px] border-edge disabled:opacity-40" disabled={!look?.by} onClick={() => set({ by: IDENTITY })}>
+            Back in its place
+          </button>
+          <button className="plain border-[1.5px] border-edge" title="It becomes a window of its own; its place stays empty" onClick={() => void setFree()}>
+            Set it free
+          </button>
+        </div>
+      )}
+      </div>
+    </div>
+  )
+}

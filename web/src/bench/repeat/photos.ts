@@ -1,0 +1,17 @@
+import { say } from '../../parts/notices'
+import type { PhotoCard } from '../../types/PhotoCard'
+import { edit } from '../edits'
+import { bench } from '../store'
+import { upload } from '../uploads'
+import { countOf, repeatOf } from './repeats'
+
+/** Photos for members, one each, in their order, from one member on; those beyond the last one are said. */
+export async function dealPhotos(files: readonly File[], piece: string, from: number) {
+  const repeat = repeatOf(bench.get(), piece)
+  const room = repeat ? countOf(repeat.layout) - from : 0
+  if (files.length > room) say(`There are ${room} members for ${files.length} photos: the others were left out.`)
+  const cards = await Promise.all(files.slice(0, room).map((file) => upload<PhotoCard>('photos', file)))
+  const taken = cards.flatMap((card) => card ?? [])
+  for (const note of taken.flatMap((card) => card.notes)) say(note)
+  if (taken.length > 0) await edit({ edit: 'deal', piece, from, photos: taken.map((card): [string, string] => [crypto.randomUUID(), card.id]) })
+}

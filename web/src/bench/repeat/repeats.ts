@@ -1,0 +1,85 @@
+import type { Layout } from '../../types/Layout'
+import type { MemberLook } from '../../types/MemberLook'
+import type { RepeatMemberView } from '../../types/RepeatMemberView'
+import type { Repeat } from '../../types/Repeat'
+import { edit } from '../edits'
+import { windowOf } from '../forms'
+import { inside } from '../geometry'
+import { followed, IDENTITY, undone, type Matrix } from '../matrix'
+import { newMember } from '../newMember'
+import type { Point } from '../similarity'
+import { bench, viewOf, type BenchState } from '../store'
+
+export const repeatOf = (s: BenchState, piece: string | null): Repeat | null => windowOf(s, piece)?.repeat ?? null
+
+/** The member that is chosen while the card of members is open. */
+export function chosenMember(s: BenchState): { view: RepeatMemberView; index: number } | null {
+  if (s.open !== 'repeat' || s.member === null) return null
+  const view = viewOf(s, s.selected)?.members?.[s.member]
+  return view ? { view, index: s.member } : null
+}
+
+/** Changes how a window is repeated, as it is when its turn comes; null shows it once. */
+export function amendRepeat(piece: string, amend: (repeat: Repeat | null) => Repeat | null, gesture: string) {
+  return edit(() => ({ edit: 'set_repeat', piece, repeat: amend(repeatOf(bench.get(), piece)) }), gesture)
+}
+
+export const lookOf = (repeat: Repeat, member: number): MemberLook | undefined => repeat.looks?.find((l) => l.member === member)
+
+/** A member moved, hidden or given a word; one that has nothing of its own is not kept. */
+export function withLook(repeat: Repeat, member: number, change: Partial<MemberLook>): Repeat {
+  const old = lookOf(repeat, member)
+  const look = { ...(old ?? newMember({ member })), ...change }
+  const others = (repeat.looks ?? []).filter((l) => l !== old)
+  const plain = !look.hidden && (look.word === undefined || look.word === null) && (look.by ?? IDENTITY).every((v, k) => v === IDENTITY[k])
+  return { ...repeat, looks: plain ? others : [...others, look] }
+}
+
+/** What a member is moved by so that on the sheet it is moved by `by` from where it lies. */
+export function movedMember(repeat: Repeat, member: number, by: Matrix): Repeat {
+  return withLook(repeat, member, { by: followed(lookOf(repeat, member)?.by ?? IDENTITY, by) })
+}
+
+/** The member of a window at a point of the sheet, the uppermost one. */
+export function memberAt(s: BenchState, piece: string | null, point: Point): number | null {
+  const at = viewOf(s, piece)?.members?.findLastIndex((m) => !m.hidden && inside(m.outline, point)) ?? -1
+  return at < 0 ? null : at
+}
+
+/** A layout of this kind that is seen at once, for a window with these bounds. */
+export function layoutOf(kind: Layout['kind'], [l, t, r, b]: readonly [number, number, number, number], before: Layout | null): Layout {
+  const gap = before?.kind === 'row' ? before.gap : before?.kind === 'grid' ? before.gaps[0] : Math.round((r - l) / 20)
+  const count = before ? countOf(before) : 3
+  switch (kind) {
+    case 'row':
+      return { kind, count, gap, along: [1, 0] }
+    case 'grid':
+      return { kind, columns: Math.min(count, 3), rows: Math.ceil(count / 3), gaps: [gap, gap], along: [1, 0], down: [0, 1] }
+    case 'ring':
+      return { kind, count: Math.max(count, 6), centre: [(l + r) / 2, t + (b - t) * 2], sweep: 360, upright: false }
+  }
+}
+
+export const countOf = (layout: Layout) => (layout.kind === 'grid' ? layout.columns * layout.rows : layout.count)
+
+/** Which way a direction points, in degrees, clockwise from the right. */
+export const angleOf = ([x, y]: readonly [number, number]) => (Math.atan2(y, x) * 180) / Math.PI
+
+export const directionOf = (degrees: number): [number, number] => [Math.cos((degrees * Math.PI) / 180), Math.sin((degrees * Math.PI) / 180)]
+
+/** The bounds of the window itself, whatever its members add. */
+export function ownBounds(s: BenchState, piece: string): readonly [number, number, number, number] {
+  const view = viewOf(s, piece)
+  const first = view?.members?.[0]
+  const back = first && undone(first.transform)
+  if (!view || !first || !back || first.transform.some((v, k) => v !== IDENTITY[k])) return first?.bounds ?? view?.bounds ?? [0, 0, 50, 50]
+  return first.bounds
+}
+
+/** What Delete does while a member is chosen: hides it. False where none is. */
+export function hideMember(piece: string): boolean {
+  const member = chosenMember(bench.get())
+  if (!member) return false
+  void amendRepeat(piece, (repeat) => repeat && withLook(repeat, member.index, { hidden: true }), crypto.randomUUID())
+  return true
+}
