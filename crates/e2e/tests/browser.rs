@@ -302,6 +302,8 @@ async fn the_demo_hangs_on_the_desk_and_screen_is_file() -> Result<()> {
         "Press night, in two inks",
         "Ribbon day",
         "Three panes of sky",
+        "Wool day, three views",
+        "Half lit",
     ];
     for name in names {
         browser.page.goto(&server.address).await?;

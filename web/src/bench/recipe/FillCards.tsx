@@ -38,6 +38,8 @@ function FillCard({ fill, pieceView, isOpen }: { fill: Fill; pieceView: PieceVie
   const [ofPhoto, ofDrawing] = [photoOf(paint), drawingOf(paint)]
   const name = (ofPhoto !== undefined ? sheet?.photos[ofPhoto]?.name : ofDrawing !== undefined ? sheet?.drawings?.[ofDrawing] : undefined) ?? ''
   const drawn = ofDrawing !== undefined ? `/api/drawings/${ofDrawing}/parts/0` : undefined
+  // one that a single member or pane shows says so
+  const own = fill.member !== undefined ? ` ${fill.member + 1}` : fill.pane ? ', one pane' : ''
   const [label, caption] =
     paint.kind === 'photo'
       ? ['Photo', name]
@@ -51,7 +53,7 @@ function FillCard({ fill, pieceView, isOpen }: { fill: Fill; pieceView: PieceVie
             ? ['Window', shown && sheet ? labelOf(shown, sheet) : 'gone']
             : [paint.kind === 'gradient' ? 'Gradient' : 'Ink', nameOfPaint(paint, sheet)]
   return (
-    <Card label={label} caption={fill.off ? `${caption}, switched off` : caption} isOpen={isOpen} onClick={() => openFill(fill.id)}>
+    <Card label={label + own} caption={fill.off ? `${caption}, switched off` : caption} isOpen={isOpen} onClick={() => openFill(fill.id)}>
       <span className={fill.off ? 'opacity-30' : ''}>
         {paint.kind === 'photo' ? (
           view && <img src={smallPictureOf(view)} alt="" className="max-h-12 max-w-[84px] rounded-[3px]" draggable={false} />
