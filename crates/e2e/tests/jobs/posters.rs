@@ -17,8 +17,8 @@ pub const JOBS: &[Job] = &[
     },
     Job {
         number: 18,
-        what: "A photo in halves, by copies and cuts (no split yet)",
-        most: 22,
+        what: "A photo in halves along a line, another along a zigzag",
+        most: 9,
         work: |h| Box::pin(halves(h)),
     },
     Job { number: 6, what: "A letter with its subject, to the file", most: 24, work: |h| Box::pin(letter(h)) },
@@ -298,48 +298,41 @@ async fn panels(h: &mut Hand<'_>) -> Result<()> {
 
 async fn halves(h: &mut Hand<'_>) -> Result<()> {
     h.drop_on_shape(BALLOON, "box").await?;
-    h.click("//*[@data-form]").await?;
-    h.number("All corners", "20").await?;
-    h.press("Copy").await?;
+    h.pull("[data-testid=own-radius-0]", (24, 24)).await?;
     let whole = pieces(&h.sheet().await?);
+    ensure!(opening(&whole[0])["forms"][0]["shape"]["figure"]["corners"][0].as_f64().unwrap_or(0.0) > 3.0);
     let placed = photo(&whole[0]);
-    // one shape, cut out of the one and shared with the other
-    for (piece, with) in [(0, With::Alt), (1, With::Ctrl)] {
-        if piece == 1 {
-            h.click("(//nav//button[starts-with(@aria-label, 'Select')])[2]").await?;
-        }
-        h.shelf("triangle", (275.0, 150.0), with).await?;
-        h.size("400 x 400 mm").await?;
-    }
-    let cut = h.sheet().await?;
-    let (a, b) = (extent(&cut, &pieces(&cut)[0]), extent(&cut, &pieces(&cut)[1]));
-    ensure!(pieces(&cut).iter().all(|p| photo(p) == placed), "each shows its own part");
-    ensure!(a[2] - a[0] < 148.0 && b[2] - b[0] < 148.0 && (a[0] > b[0] + 5.0 || b[0] > a[0] + 5.0), "{a:?} {b:?}");
-    let apart = h.grip("Both", (60, 0)).await?;
-    ensure!(photo(&pieces(&apart)[0]) != placed && photo(&pieces(&apart)[1]) == placed, "pulled apart");
+    h.key("y").await?;
+    let [l, t, r, b] = bounds(&h.sheet().await?);
+    let at = |across: f64, down: f64| (l + (r - l) * across, t + (b - t) * down);
+    h.drag(&[at(-0.1, 0.6), at(1.1, 0.4)], With::Nothing).await?;
+    let (from, to) = (at(0.5, 0.2), at(0.5, 0.05));
+    h.drag(&[from, to], With::Nothing).await?;
+    let apart = h.sheet().await?;
+    let panes = panes(&apart);
+    ensure!(panes.len() == 2 && photo(&pieces(&apart)[0]) == placed, "each shows its own part: {panes:?}");
+    ensure!(panes[1][3] < panes[0][3] - 10.0 && panes[1][1] < t - 5.0, "pulled apart: {panes:?}");
 
-    // a circle along a zigzag
+    // a circle along a zigzag, one half turned and larger
+    // the card stays open for it
     h.drop_on_shape(OCTOPUS, "ellipse").await?;
-    h.press("Copy").await?;
-    for (again, with) in [(false, With::Alt), (true, With::Ctrl)] {
-        if again {
-            h.click("(//nav//button[starts-with(@aria-label, 'Select')])[2]").await?;
-            h.key("d").await?;
-        } else {
-            h.key("m").await?;
-            h.click("//ul[@aria-label='Shapes']//button[normalize-space(.)='Zigzag']").await?;
-        }
-        h.drag(&[(210.0, 210.0), (210.0, 210.0)], with).await?;
-        h.size("300 x 140 mm").await?;
-    }
-    h.key(Key::Escape + "").await?;
-    let before = h.sheet().await?;
-    let turned = h.pull_with("[data-testid=corner-2]", (-20, 40), With::Ctrl).await?;
-    let at = pieces(&turned).len() - 2;
-    let pose = |bench: &Value| photo(&pieces(bench)[at]).map(|p| (p["turn"].as_f64(), p["scale"].as_f64()));
-    ensure!(
-        pose(&turned) != pose(&before) && opening(&pieces(&turned)[at])["forms"].as_array().map(Vec::len) == Some(2)
-    );
-    ensure!(front(&turned) == front(&before), "the other half stays");
+    h.press("Zigzag").await?;
+    let before = h.press_for("Across").await?;
+    let (was, placed) = (self::panes(&before), photo(&front(&before)));
+    let [l, t, r, b] = was[0];
+    let middle = (f64::midpoint(l, r), f64::midpoint(t, b));
+    let wheel = Wheel { plain: 2, with_ctrl: 3 };
+    h.drag_with(&[middle, (middle.0 + 6.0, middle.1 + 6.0)], With::Nothing, wheel).await?;
+    let turned = h.sheet().await?;
+    let look = &front(&turned)["kind"]["split"]["looks"][0]["by"];
+    ensure!(look[1].as_f64().unwrap_or(0.0).abs() > 0.01, "turned: {look}");
+    ensure!(self::panes(&turned)[1] == was[1] && photo(&front(&turned)) == placed, "the other half stays");
     Ok(())
+}
+
+/// The boxes of the panes of the foremost piece.
+fn panes(bench: &Value) -> Vec<[f64; 4]> {
+    let views = bench["scene"]["pieces"].as_array().cloned().unwrap_or_default();
+    let all = views.last().and_then(|v| v["panes"].as_array().cloned()).unwrap_or_default();
+    all.iter().map(|p| serde_json::from_value(p["bounds"].clone()).unwrap_or_default()).collect()
 }
