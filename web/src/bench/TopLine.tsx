@@ -4,9 +4,10 @@ import { go } from '../route'
 import { keepCopy } from './copies'
 import { Deliver } from './Deliver'
 import { edit, step } from './edits'
-import { fitted, zoomed } from './geometry'
+import { zoomed } from './geometry'
 import { Share } from './Share'
 import { bench, useBench } from './store'
+import { showChosen, showSheet } from './zoom'
 
 /** The thin line on top: name, undo and redo with what they undo, zoom, deliver. */
 export function TopLine() {
@@ -16,6 +17,7 @@ export function TopLine() {
   const taking = useBench((x) => x.uploads.length > 0)
   const inMode = useBench((x) => x.mode !== null)
   const looking = useBench((x) => x.looking)
+  const isAnyChosen = useBench((x) => x.selected !== null || x.several.length > 0)
   const [draft, setDraft] = useState<string | null>(null)
   if (!s) return null
   const port = () => bench.get().port
@@ -80,8 +82,11 @@ export function TopLine() {
         <button className="plain px-2" aria-label="Zoom in" onClick={() => zoomBy(1.25)}>
           +
         </button>
-        <button className="plain" onClick={() => bench.set({ view: fitted([0, 0, s.sheet.width, s.sheet.height], port()) })}>
+        <button className="plain" onClick={showSheet}>
           Whole sheet
+        </button>
+        <button className="plain disabled:opacity-40" disabled={!isAnyChosen || inMode} title="Shows what is selected as large as can be; once more, the whole sheet (key Z)" onClick={showChosen}>
+          Selection
         </button>
       </div>
       <Share />

@@ -15,6 +15,7 @@ import { deleteOnPanes } from './panes/split'
 import { hideMember } from './repeat/repeats'
 import { chosen, selectEverything } from './selection'
 import { wayOf } from './keyMove'
+import { showChosen } from './zoom'
 import { enterTrace } from './TraceMode'
 import { bench, closeCard, noneOf, open, openGround, select, type Handling } from './store'
 
@@ -103,6 +104,7 @@ export function useKeys() {
       else if (e.key === 'Delete' || e.key === 'Backspace') void removePieces(now)
       else if (key === 'r' && !e.repeat) open('arrange')
       else if (key === 'e' && !e.repeat && piece !== null) open('repeat')
+      else if (key === 'z' && !e.repeat) showChosen()
       else if (key === 'y' && !e.repeat && piece !== null) open('panes')
       else if (key === 'n' && !e.repeat) void copyAgain()
       else if (key === 'u' && !e.repeat) void (e.shiftKey ? dissolveChosen() : bundleChosen())

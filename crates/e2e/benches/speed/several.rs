@@ -3,7 +3,9 @@
 use crate::{frames_of_drag, line, timed};
 use anyhow::{Context, Result};
 use inky_core::edit::Edit;
-use inky_core::sheet::{BasicShape, BundleId, Figure, FillId, Form, FormId, FormShape, PieceId, Pose};
+use inky_core::sheet::{
+    BasicShape, BundleId, Course, Figure, FillId, Form, FormId, FormShape, PieceId, Pose, Split, SplitLine,
+};
 use inky_e2e::steps::on_screen;
 use inky_e2e::{Browser, Server};
 use serde_json::json;
@@ -59,7 +61,50 @@ pub async fn measure(server: &Server, browser: &Browser) -> Result<()> {
         Ok(())
     };
     line("  beside it: two frames in which nothing happens", timed(20, nothing).await?, "");
+
+    let sheet = panes(server).await?;
+    browser.page.goto(format!("{}/sheet/{sheet}", server.address)).await?;
+    browser.at("//nav//h2[.='Stack']").await?;
+    browser.click("//nav//button[starts-with(@aria-label, 'Select')]").await?;
+    browser.click("//button[starts-with(@aria-label, 'Panes: ')]").await?;
+    browser.at("//*[@data-testid='pane-1']").await?;
+    let bench = server.get(&format!("/sheets/{sheet}")).await?;
+    let (x, y) = on_screen(browser, &bench, 210.0, 60.0).await?;
+    line("frames while a pane of a photo is dragged", frames_of_drag(browser, x, y).await?, "p95 < 33");
     Ok(())
+}
+
+/// A sheet with a photo in an ellipse, split along a zigzag, and in eight panes below it.
+async fn panes(server: &Server) -> Result<String> {
+    let sheet = server.new_sheet("Panes").await?;
+    let photo = std::fs::read(inky_e2e::root().join("demo/photos/balloon.jpg"))?;
+    let (_, card) = server.upload("photos", "balloon.jpg", photo).await?;
+    let photo = serde_json::from_value(card["id"].clone())?;
+    let (piece, fill) = (PieceId::fresh(), FillId::fresh());
+    let shape = BasicShape { figure: Figure::Ellipse, width: 200.0, height: 240.0 };
+    let form = Form::new(FormId::fresh(), Pose::at(210.0, 140.0), FormShape::Basic(shape));
+    let straight = |x: f64| SplitLine {
+        points: vec![[x, 200.0], [x + 1.0, 260.0]],
+        course: Course::Straight,
+        flipped: false,
+        within: None,
+    };
+    let zigzag = SplitLine {
+        points: vec![[90.0, 130.0], [330.0, 120.0]],
+        course: Course::Zigzag { count: 7, depth: 20.0 },
+        ..straight(0.0)
+    };
+    let mut split = Split::default();
+    split.lines.push(zigzag);
+    split.lines.extend([150.0, 190.0, 230.0].map(straight));
+    let edits = [
+        Edit::AddWindow { piece, form, fill: FillId::fresh() },
+        Edit::FillWithPhoto { piece, fill, photo },
+        Edit::SetSplit { piece, split },
+    ];
+    let body = json!({ "base": 1, "request": Uuid::new_v4(), "gesture": null, "edits": edits });
+    server.post(&format!("/sheets/{sheet}/edits"), body).await?;
+    Ok(sheet)
 }
 
 /// A sheet with so many ellipses in ink; those of each column are a bundle, if there are to be bundles.

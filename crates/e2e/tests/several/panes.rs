@@ -4,7 +4,7 @@ use super::{boxes, drag};
 use anyhow::{Result, ensure};
 use inky_e2e::Bench;
 use inky_e2e::compare::screen_is_file;
-use inky_e2e::steps::bring_photo;
+use inky_e2e::steps::{bring_photo, rect};
 use serde_json::Value;
 use thirtyfour::prelude::*;
 
@@ -66,6 +66,13 @@ async fn a_line_is_drawn_across_and_a_pane_pulled_away() -> Result<()> {
 async fn panes_by_keyboard_alone() -> Result<()> {
     let bench = photo_in_a_box().await?;
     let whole = bench.sheet().await?;
+    // looked at from near, and from afar again
+    let wide = async || Ok::<f64, anyhow::Error>(rect(&bench.browser, "[data-testid=scene]").await?[2]);
+    let before = wide().await?;
+    bench.browser.keys("z").await?;
+    ensure!(wide().await? > 1.5 * before, "{} and {before}", wide().await?);
+    bench.browser.keys("z").await?;
+    ensure!((wide().await? - before).abs() < 0.01);
     bench.browser.keys("y").await?;
     bench.after(async |b| b.press("Across").await).await?;
     bench.after(async |b| b.press("Zigzag").await).await?;
