@@ -77,6 +77,7 @@ await sheet('wool-day', { name: 'Wool day, three views', width: 420, height: 297
   await edit({ edit: 'add_picture', piece, photo: sheep.id })
   const own = (await now()).pieces.find((p) => p.id === piece).kind.fills[0].id
   await edit({ edit: 'amend', of: 'fill', piece, fill: own, changes: [{ op: 'add', path: '/paint/alone', value: true }, { op: 'replace', path: '/paint/placement', value: { x: 202, y: 138, scale: 0.124, turn: 0, mirrored: false } }] })
+  await edit({ edit: 'name_piece', piece: panels, name: 'Three views' }, { edit: 'name_piece', piece, name: 'Sheep' })
   await word('WOOL DAY', 'anton', 24, 278, 54, '#f4e6c6', { tracking: 10 })
   await word('SHEAR, SPIN AND SING', 'anton', 396, 258, 15, '#f3b63c', { tracking: 60, align: 'right' })
   await word('OSTREY DUNES, 3 MAY', 'anton', 396, 278, 15, '#f4e6c6', { tracking: 60, align: 'right' })
@@ -103,6 +104,7 @@ await sheet('half-lit', { name: 'Half lit', width: 297, height: 420 }, async ({ 
     { id: id(), pane: [{ line, far: false }], by: turn(-3, [148, 250], [-4, 12]), name: 'bowl' },
   ]
   await edit({ edit: 'set_split', piece: lantern, split: { edges: 'old', lines: [{ id: line, points: [[40, 206], [257, 186]], course: { kind: 'zigzag', count: 7, depth: 22 } }], looks } })
+  await edit({ edit: 'name_piece', piece: lantern, name: 'Lantern' })
   await word('HALF', 'anton', 52, 394, 64, '#231a3c', { tracking: 10 })
   await word('LIT', 'anton', 180, 394, 64, '#c8321f', { tracking: 10 })
   await word('THE NIGHT THE LANTERNS ARE MENDED', 'anton', 148.5, 410, 8, '#231a3c', { tracking: 90, align: 'centre' })

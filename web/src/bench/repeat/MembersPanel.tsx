@@ -35,7 +35,7 @@ export function MembersPanel() {
     void amendRepeat(piece, (now) => (kind === 'once' ? null : { ...(now ?? {}), scale: now?.scale ?? 1, layout: layoutOf(kind, ownBounds(bench.get(), piece), now?.layout ?? null) }), crypto.randomUUID())
   }
   return (
-    <div className={repeat ? 'w-[930px]' : 'w-[300px]'}>
+    <div className={repeat ? 'w-[930px]' : 'min-h-[84px] w-[300px]'}>
       <div className="flex items-end gap-2.5">
         <div className="mr-2">
           <p className="tag">Shown</p>
@@ -59,6 +59,7 @@ export function MembersPanel() {
           </>
         )}
       </div>
+      {!repeat && <p className="mt-2 text-[13px] leading-snug text-ink-soft">Shown several times, each member can have a photo, a word and a place of its own.</p>}
       {repeat && <MemberFields piece={piece} repeat={repeat} onBehind={(behind) => set((now) => ({ ...now, behind }))} />}
     </div>
   )
