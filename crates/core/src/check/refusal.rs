@@ -77,7 +77,11 @@ pub enum Refusal {
     SplitPoints,
     #[error("A zigzag has between 1 and {} teeth.", limits::TEETH)]
     Teeth,
-    #[error("A window is shown between 1 and {} times.", limits::MEMBERS)]
+    #[error(
+        "A window is shown between 1 and {} times, and up to {} of its members have words of their own.",
+        limits::MEMBERS,
+        limits::MEMBER_WORDS
+    )]
     Members,
     #[error("There are fewer members than that. Raise their count first.")]
     NoMember,

@@ -2,7 +2,7 @@
 
 use super::refusal::Refusal;
 use super::values::within;
-use crate::sheet::limits::{CHARACTERS, MEMBERS};
+use crate::sheet::limits::{MEMBER_WORDS as WORDS, MEMBERS};
 use crate::sheet::{Layout, Repeat};
 use kurbo::Affine;
 
@@ -35,16 +35,15 @@ pub(crate) fn repeat(repeat: &Repeat) -> Result<(), Refusal> {
     if !(1e-3..=1e3).contains(&smallest) {
         return Err(Refusal::Number("The scale of each member"));
     }
-    if repeat.looks.len() > 2 * MEMBERS {
+    // each word is an opening of its own
+    let words = repeat.looks.values().filter(|look| look.word.is_some()).count();
+    if repeat.looks.len() > 2 * MEMBERS || words > WORDS {
         return Err(Refusal::Members);
     }
     for look in repeat.looks.values() {
         let size = Affine::new(look.by).determinant().abs();
         if !look.by.iter().all(|v| v.abs() <= 1e6) || !(1e-6..=1e6).contains(&size) {
             return Err(Refusal::Number("The place of a member"));
-        }
-        if look.word.as_ref().is_some_and(|word| word.chars().count() > CHARACTERS) {
-            return Err(Refusal::TooMuchType);
         }
     }
     Ok(())

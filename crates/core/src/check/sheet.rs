@@ -119,8 +119,10 @@ pub(crate) fn amounts(sheet: &Sheet) -> Result<(), Refusal> {
         return Err(Refusal::TooManyPieces);
     }
     let forms = sheet.windows().flat_map(|(_, w)| w.forms());
-    let characters: usize = forms.flat_map(Form::letterings).map(|l| l.text.chars().count()).sum();
-    if characters > CHARACTERS { Err(Refusal::TooMuchType) } else { Ok(()) }
+    let set: usize = forms.flat_map(Form::letterings).map(|l| l.text.chars().count()).sum();
+    let looks = sheet.windows().filter_map(|(_, w)| w.repeat.as_ref()).flat_map(|r| r.looks.values());
+    let words: usize = looks.filter_map(|look| look.word.as_ref()).map(|word| word.chars().count()).sum();
+    if set + words > CHARACTERS { Err(Refusal::TooMuchType) } else { Ok(()) }
 }
 
 /// A credit, and that what it is for is on the sheet.

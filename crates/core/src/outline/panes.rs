@@ -49,14 +49,13 @@ pub fn panes(split: &Split, opening: &BezPath, frame: Rect) -> Vec<Pane> {
         let mut count = all.len();
         let mut next = Vec::with_capacity(count + 1);
         for pane in all {
-            let open = [Rule::Intersection, Rule::Difference].map(|side| join_pair(&pane.opening, &right, side));
-            let splits = line.within.as_ref().is_none_or(|one| pane.at.lies_in(one))
-                && open.iter().all(|part| area(part) > least)
-                && count < limits::PANES;
-            if !splits {
+            let meant = count < limits::PANES && line.within.as_ref().is_none_or(|one| pane.at.lies_in(one));
+            let open = meant
+                .then(|| [Rule::Intersection, Rule::Difference].map(|side| join_pair(&pane.opening, &right, side)));
+            let Some(open) = open.filter(|open| open.iter().all(|part| area(part) > least)) else {
                 next.push(pane);
                 continue;
-            }
+            };
             count += 1;
             let regions = [Rule::Intersection, Rule::Difference].map(|side| join_pair(&pane.region, &right, side));
             let halves = open.into_iter().zip(regions).zip([(line.flipped, away), (!line.flipped, -away)]);

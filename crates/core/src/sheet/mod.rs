@@ -87,6 +87,8 @@ pub mod limits {
     pub const TEETH: u32 = 100;
     /// Members of one repeated window.
     pub const MEMBERS: usize = 500;
+    /// Members of one repeated window with words of their own.
+    pub const MEMBER_WORDS: usize = 100;
     /// Open sides of one opening.
     pub const OPEN_SIDES: usize = 16;
     /// Parts of subjects that one window lets out or names.

@@ -177,6 +177,16 @@ fn layouts_that_cannot_be_say_why() {
     for repeat in bad {
         assert!(matches!(set(&mut w, repeat).unwrap_err(), Refusal::Number(_)));
     }
+    let word = |member, word: &str| MemberLook {
+        member,
+        by: Affine::IDENTITY.as_coeffs(),
+        hidden: false,
+        word: Some(word.into()),
+    };
+    let many: Vec<_> = (0..101).map(|k| word(k, "A")).collect();
+    assert_eq!(set(&mut w, Repeat { looks: many.into(), ..row(200, 0.0) }).unwrap_err(), Refusal::Members);
+    let long = vec![word(0, &"A".repeat(limits::CHARACTERS + 1))];
+    assert_eq!(set(&mut w, Repeat { looks: long.into(), ..row(3, 0.0) }).unwrap_err(), Refusal::TooMuchType);
     let layout = Layout::Row { count: 3, gap: 1.0, along: [0.0, 0.0] };
     assert!(matches!(set(&mut w, Repeat { layout, ..row(3, 0.0) }).unwrap_err(), Refusal::Number(_)));
     assert_eq!(w.sheet, before);
