@@ -22,9 +22,9 @@ fn let_out(bench: &Value) -> usize {
     bench["sheet"]["pieces"][0]["kind"]["breakout"]["parts"].as_array().map_or(0, Vec::len)
 }
 
-/// Opens the delivered SVG by itself and compares it with the PNG at the browser's own resolution; at most this share of pixels may be
-/// off by more than 24.
-async fn svg_is_png(browser: &Browser, server: &Server, most_off: f64) -> Result<()> {
+/// Opens the delivered SVG by itself and compares it with the PNG at the browser's own resolution. `most` is by how much of 255 pixels may
+/// differ as a mean, and which share of them by more than 24.
+async fn svg_is_png(browser: &Browser, server: &Server, most: (f64, f64)) -> Result<()> {
     let bench = sheet(browser, server).await?;
     let id = bench["id"].as_str().context("no id")?;
     // the pictures in it are then as large as they are shown, and neither side has to scale them
@@ -46,7 +46,7 @@ async fn svg_is_png(browser: &Browser, server: &Server, most_off: f64) -> Result
     let alike = browser.until("the SVG to look like the PNG", async || {
         let shot = browser.screenshot().await.ok()?;
         last = against(&shot, &png);
-        (last.0 <= 2.0 && last.1 <= most_off).then_some(())
+        (last.0 <= most.0 && last.1 <= most.1).then_some(())
     });
     let alike = alike.await;
     let (mean, off) = last;
@@ -312,8 +312,13 @@ async fn the_demo_hangs_on_the_desk_and_screen_is_file() -> Result<()> {
         screen_is_file(&browser, &server).await?;
         // two programs shade edges differently, and these sheets are full of them: fine bright ones on a dark ground, rims on both of
         // their sides
-        let edged = ["Lamplight on the quay", "Kites over Ostrey"].contains(&name);
-        svg_is_png(&browser, &server, if edged { 0.015 } else { 0.01 }).await?;
+        let most = match name {
+            "Lamplight on the quay" | "Kites over Ostrey" => (2.0, 0.015),
+            // and they sample photos that lie between pixels differently: wool is nothing but edges
+            "Wool day, three views" => (3.0, 0.015),
+            _ => (2.0, 0.01),
+        };
+        svg_is_png(&browser, &server, most).await?;
     }
     // removed and put back
     browser.page.goto(&server.address).await?;
