@@ -2,7 +2,8 @@ import type { Similarity } from '../../types/Similarity'
 import { toScreen } from '../geometry'
 import { css } from '../matrix'
 import type { Locate } from '../place'
-import { matrix, type Point } from '../similarity'
+import { PartOutlines } from '../PartOutlines'
+import type { Point } from '../similarity'
 import { useBench, viewOf } from '../store'
 import { lineMoved, pointAdded, pointMoved, startLineDrag, toothMoved, toothOf } from './drawLine'
 import { chosenPane, splitOf, type Line } from './split'
@@ -21,21 +22,7 @@ export function PaneHandles({ residual, locate }: { residual: Similarity; locate
   return (
     <svg className="pointer-events-none absolute inset-0 h-full w-full overflow-hidden" data-testid="pane-handles">
       <g transform={`translate(${view.x} ${view.y}) scale(${view.zoom})`}>
-        {(pieceView.panes ?? []).map((p, k) =>
-          p.hidden ? null : (
-            <path
-              key={k}
-              data-testid={`pane-${k}`}
-              d={p.outline}
-              transform={chosen?.index === k && s.drag ? matrix(residual) : undefined}
-              fill="none"
-              stroke={chosen?.index === k ? 'var(--color-rose)' : 'var(--color-ink)'}
-              strokeOpacity={chosen?.index === k ? 1 : 0.45}
-              strokeWidth={chosen?.index === k ? 2 : 1}
-              vectorEffect="non-scaling-stroke"
-            />
-          ),
-        )}
+        <PartOutlines name="pane" parts={pieceView.panes ?? []} chosen={chosen?.index} dragged={s.drag ? residual : null} />
         {lines.map((line) => {
           const path = paths.get(line.id ?? '')
           return path === undefined ? null : (
