@@ -4,8 +4,9 @@ use crate::edit::{Edit, Refusal, apply};
 use crate::library::Library;
 use crate::merge::{Conflict, MergeError, merge};
 use crate::outline::OutlineError;
-use crate::scene::{Keys, PieceProblem, PieceScene, SceneBuilder, SceneMemo};
-use crate::sheet::{PieceId, Sheet};
+use crate::piece_tree::Unit;
+use crate::scene::{Keys, PieceProblem, SceneBuilder, SceneMemo};
+use crate::sheet::Sheet;
 use std::sync::Arc;
 
 /// Why edits are not made.
@@ -13,7 +14,7 @@ use std::sync::Arc;
 pub enum ChangeError {
     #[error(transparent)]
     Refused(#[from] Refusal),
-    /// The name of a piece, and why it could not be drawn.
+    /// The name of a piece or a bundle, and why it could not be drawn.
     #[error("“{0}”: {1}")]
     NotDrawable(String, PieceProblem),
     /// What they change was changed by somebody else since.
@@ -95,21 +96,21 @@ fn check_cost(
         return Ok(());
     }
     let were = costly(before, keys_before, library, memo);
-    match too_much.into_iter().find(|(piece, _)| !were.iter().any(|(p, _)| p == piece)) {
-        Some((piece, problem)) => {
-            let label = after.piece(piece).map(|p| p.label(after)).unwrap_or_default();
-            Err(ChangeError::NotDrawable(label, problem))
+    match too_much.into_iter().find(|(unit, _)| !were.iter().any(|(u, _)| u == unit)) {
+        Some((unit, problem)) => {
+            let label = match unit {
+                Unit::Piece(piece) => after.piece(piece).map(|p| p.label(after)),
+                Unit::Bundle(bundle) => after.bundle(bundle).and_then(|b| b.name.clone()),
+            };
+            Err(ChangeError::NotDrawable(label.unwrap_or_else(|| "Bundle".into()), problem))
         }
         None => Ok(()),
     }
 }
 
-/// The pieces that take too much to be drawn.
-fn costly(sheet: &Sheet, keys: &Arc<Keys>, library: &dyn Library, memo: &SceneMemo) -> Vec<(PieceId, PieceProblem)> {
+/// The pieces and bundles that take too much to be drawn.
+fn costly(sheet: &Sheet, keys: &Arc<Keys>, library: &dyn Library, memo: &SceneMemo) -> Vec<(Unit, PieceProblem)> {
     let scene = SceneBuilder::with_keys(sheet, Arc::clone(keys), library, memo).scene();
-    let problem = |p: &PieceScene| match &p.problem {
-        Some(problem @ (PieceProblem::TooCostly(_) | PieceProblem::TooDeep)) => Some((p.piece, problem.clone())),
-        Some(PieceProblem::Outline(_)) | None => None,
-    };
-    scene.pieces.iter().filter_map(|p| problem(p)).collect()
+    let costly = |problem: &PieceProblem| matches!(problem, PieceProblem::TooCostly(_) | PieceProblem::TooDeep);
+    scene.problems().filter(|(_, p)| costly(p)).map(|(unit, p)| (unit, p.clone())).collect()
 }

@@ -21,7 +21,7 @@ pub mod memo;
 pub mod merge;
 pub mod outline;
 pub mod palette;
-mod piece_tree;
+pub mod piece_tree;
 pub mod placements;
 pub mod recipe;
 pub mod scene;

@@ -4,13 +4,32 @@
 //! the sheet: so nothing moves when a bundle is made or dissolved. The pieces of a bundle lie next to each other in the list.
 
 use crate::sheet::{Bundle, BundleId, PieceId, Sheet};
+use serde::Serialize;
 use std::collections::BTreeMap;
 
 /// A piece or a bundle, as one bundle (or the sheet) holds it.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord)]
-enum Unit {
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash)]
+pub enum Unit {
     Piece(PieceId),
     Bundle(BundleId),
+}
+
+/// What is drawn one over the other: a piece, or a bundle that is drawn as a whole.
+#[derive(Debug, Clone, PartialEq, Hash, Serialize)]
+pub enum Layer {
+    Piece(PieceId),
+    /// With what it holds, from back to front.
+    Bundle(BundleId, Vec<Layer>),
+}
+
+impl Layer {
+    /// The piece or bundle that it is.
+    pub fn unit(&self) -> Unit {
+        match self {
+            Self::Piece(piece) => Unit::Piece(*piece),
+            Self::Bundle(bundle, _) => Unit::Bundle(*bundle),
+        }
+    }
 }
 
 impl Sheet {
@@ -28,6 +47,18 @@ impl Sheet {
             next = bundle.within;
         }
         around
+    }
+
+    /// What is drawn, from back to front. Hidden pieces are left out, and so are bundles that look as their pieces do by themselves: those stand
+    /// for themselves.
+    pub fn layers(&self) -> Vec<Layer> {
+        let mut layers = Vec::new();
+        for piece in self.pieces.iter().filter(|p| !p.hidden) {
+            let shown = |id: &BundleId| self.bundle(*id).is_some_and(|b| !b.finish.shows_nothing());
+            let around: Vec<BundleId> = self.bundles_around(piece.bundle).into_iter().rev().filter(shown).collect();
+            push(&mut layers, &around, piece.id);
+        }
+        layers
     }
 
     /// Brings the pieces of each bundle next to each other, to where the frontmost one is, and takes away bundles without pieces. What says that it
@@ -60,5 +91,21 @@ impl Sheet {
             around.chain([Unit::Piece(id)]).filter_map(|unit| front.get(&unit).copied()).collect()
         };
         self.pieces.sort_by_cached_key(|p| place(p.id));
+    }
+}
+
+/// Adds a piece within these bundles, the outermost first.
+fn push(layers: &mut Vec<Layer>, around: &[BundleId], piece: PieceId) {
+    let [outermost, within @ ..] = around else {
+        layers.push(Layer::Piece(piece));
+        return;
+    };
+    match layers.last_mut() {
+        Some(Layer::Bundle(last, inside)) if last == outermost => push(inside, within, piece),
+        _ => {
+            let mut inside = Vec::new();
+            push(&mut inside, within, piece);
+            layers.push(Layer::Bundle(*outermost, inside));
+        }
     }
 }

@@ -3,9 +3,11 @@
 use crate::handles::PieceHandles;
 use crate::library::Library;
 use crate::memo::{KeyBuilder, Memo, Weight};
-use crate::scene::svg::{PictureLevels, screen_markup};
+use crate::piece_tree::{Layer, Unit};
+use crate::scene::svg::{PictureLevels, screen_markup, screen_shadows};
+use crate::scene::tree::Fragment;
 use crate::scene::{Keys, PieceScene, SceneBuilder};
-use crate::sheet::{Colour, Piece, PieceId, Sheet};
+use crate::sheet::{BundleId, Colour, Piece, PieceId, Sheet};
 use rayon::prelude::*;
 use serde::Serialize;
 use std::sync::Arc;
@@ -29,6 +31,17 @@ pub struct PageView {
     pub backdrop: String,
     /// SVG over all pieces.
     pub border: String,
+    /// Bundles that are drawn as a whole; outer ones after those within them.
+    pub bundles: Vec<BundleView>,
+}
+
+/// What is drawn of a bundle besides its pieces.
+#[derive(Debug, Clone, PartialEq, Serialize, TS)]
+pub struct BundleView {
+    pub bundle: BundleId,
+    /// SVG beneath its pieces. What throws these shadows is referred to: pieces as `unit-` with their identifier, bundles that are drawn as a whole
+    /// likewise.
+    pub shadows: String,
 }
 
 /// A sheet on the screen.
@@ -66,7 +79,24 @@ impl Screen<'_> {
             background: self.sheet.background,
             backdrop: screen_markup("backdrop", &backdrop, self.levels),
             border: screen_markup("border", &border, self.levels),
+            bundles: self
+                .builder
+                .bundle_shadows()
+                .iter()
+                .filter_map(|(layer, fragment)| self.bundle(layer, fragment))
+                .collect(),
         }
+    }
+
+    fn bundle(&self, layer: &Layer, shadows: &Fragment) -> Option<BundleView> {
+        let Layer::Bundle(bundle, inside) = layer else { return None };
+        let name = |unit: Unit| match unit {
+            Unit::Piece(piece) => format!("unit-{}", piece.0),
+            Unit::Bundle(bundle) => format!("unit-{}", bundle.0),
+        };
+        let thrown_by: Vec<String> = inside.iter().map(|layer| name(layer.unit())).collect();
+        let shadows = screen_shadows(&format!("b{bundle}"), shadows, &thrown_by, self.levels);
+        Some(BundleView { bundle: *bundle, shadows })
     }
 
     /// The views of pieces that look other than those of another sheet, or that it does not have; from back to front.

@@ -29,7 +29,7 @@ impl Plan {
     /// # Errors
     /// A piece that cannot be drawn, or a picture that is not among the originals: a file is never silently incomplete.
     pub fn new(scene: Scene, originals: Originals, ppi: f64, bleed: f64) -> Result<Self, RenderError> {
-        if let Some(problem) = scene.pieces.iter().find_map(|p| p.problem.as_ref()) {
+        if let Some((_, problem)) = scene.problems().next() {
             return Err(RenderError::BadPiece(problem.to_string()));
         }
         let density = ppi / MM_PER_INCH;

@@ -34,7 +34,7 @@ pub fn svg(
     bleed: f64,
     packing: Packing,
 ) -> Result<String, RenderError> {
-    if let Some(problem) = scene.pieces.iter().find_map(|p| p.problem.as_ref()) {
+    if let Some((_, problem)) = scene.problems().next() {
         return Err(RenderError::BadPiece(problem.to_string()));
     }
     let density = scene.ppi / MM_PER_INCH;

@@ -25,7 +25,8 @@ import { startCorrection } from './breakout/choice'
 import { Cuts } from './breakout/Cuts'
 import { startCut } from './breakout/cuts'
 import { BrushOverlay, startStroke } from './BrushMode'
-import { bundlesAroundPiece } from './bundles'
+import { bundlesAround, bundlesAroundPiece, layersOf } from './bundles'
+import { Layers } from './bundle/Layers'
 import { stepInAt } from './bundling'
 import { CellWashes, startSweep } from './CellsMode'
 import { DrawOverlay, startDraw } from './DrawMode'
@@ -217,6 +218,26 @@ export function SheetView() {
     preserveAspectRatio: 'none',
   }
 
+  /** A piece with what is seen of it beneath it. */
+  const drawn = (piece: string) => {
+    const pieceView = viewOf(s, piece)
+    if (!pieceView) return null
+    return (
+      <g opacity={s.inside !== null && !bundlesAroundPiece(sheet, pieceView.piece).includes(s.inside) ? 0.25 : undefined}>
+        {ghost && pieceView.piece === s.selected && <Ghost pieceView={pieceView} fill={movedFill(s, pieceView.piece)} by={residual} opacity={0.3} />}
+        {mode?.kind === 'breakout' && pieceView.piece === mode.piece && <FaintSubject pieceView={pieceView} sheet={sheet} piece={mode.piece} />}
+        <PieceMarkup
+          piece={pieceView.piece}
+          markup={pieceView.markup}
+          outline={pieceView.outline}
+          drag={drag && dragOf(s, pieceView.piece)}
+          shown={s.tried[pieceView.piece]?.by ?? null}
+          lively={trying && s.tried[pieceView.piece] !== undefined}
+        />
+      </g>
+    )
+  }
+
   return (
     <div
       ref={port}
@@ -287,20 +308,12 @@ export function SheetView() {
       >
         <rect x={-bleed} y={-bleed} width={sheet.width + 2 * bleed} height={sheet.height + 2 * bleed} fill={s.ground ?? s.bench.scene.page.background} />
         {!s.ground && <PageMarkup markup={s.bench.scene.page.backdrop} />}
-        {pieceViews.map((pieceView) => (
-          <g key={pieceView.piece} opacity={s.inside !== null && !bundlesAroundPiece(sheet, pieceView.piece).includes(s.inside) ? 0.25 : undefined}>
-            {ghost && pieceView.piece === s.selected && <Ghost pieceView={pieceView} fill={movedFill(s, pieceView.piece)} by={residual} opacity={0.3} />}
-            {mode?.kind === 'breakout' && pieceView.piece === mode.piece && <FaintSubject pieceView={pieceView} sheet={sheet} piece={mode.piece} />}
-            <PieceMarkup
-              piece={pieceView.piece}
-              markup={pieceView.markup}
-              outline={pieceView.outline}
-              drag={drag && dragOf(s, pieceView.piece)}
-              shown={s.tried[pieceView.piece]?.by ?? null}
-              lively={trying && s.tried[pieceView.piece] !== undefined}
-            />
-          </g>
-        ))}
+        <Layers
+          layers={layersOf(sheet, pieceViews.map((v) => v.piece))}
+          views={s.bench.scene.page.bundles}
+          inside={s.inside === null ? null : bundlesAround(sheet, s.inside)}
+          draw={drawn}
+        />
         <Arriving />
         <PageMarkup markup={s.bench.scene.page.border} />
         {searched && <SubjectOverlay mode={searched} />}

@@ -23,6 +23,10 @@ function wholeOf(edit: Edit, sheet: Sheet): Whole | null {
       return { of: { of: 'fill', piece: edit.piece, fill: edit.fill.id }, before: fill(edit.fill.id), after: edit.fill }
     case 'set_finish':
       return { of: { of: 'finish', piece: edit.piece }, before: window && (window.finish ?? {}), after: edit.finish }
+    case 'set_bundle_finish': {
+      const bundle = sheet.bundles?.find((b) => b.id === edit.bundle)
+      return { of: { of: 'bundle_finish', bundle: edit.bundle }, before: bundle && (bundle.finish ?? {}), after: edit.finish }
+    }
     case 'set_split':
       return { of: { of: 'split', piece: edit.piece }, before: window && (window.split ?? { edges: 'old' }), after: edit.split }
     case 'set_repeat':

@@ -1,3 +1,4 @@
+import type { Bundle } from '../types/Bundle'
 import type { Sheet } from '../types/Sheet'
 import { memberOf } from './indexed'
 
@@ -68,6 +69,32 @@ export function chosenBundle(s: Selection): string | null {
   if (now.length === 0) return null
   const { bundles, pieces } = unitsOf(s.bench?.sheet, now, s.inside)
   return pieces.length === 0 && bundles.length === 1 ? (bundles[0] ?? null) : null
+}
+
+/** What is drawn one over the other: a piece, or a bundle that is drawn as a whole, with what it holds from back to front. */
+export type Layer = { piece: string } | { bundle: Bundle; inside: Layer[] }
+
+/** Whether a bundle looks other than its pieces do by themselves. */
+export const hasFinish = ({ finish }: Bundle) => finish !== undefined && ((finish.strength ?? 1) < 1 || (finish.blend ?? 'normal') !== 'normal' || (finish.shadows?.some((s) => !s.off) ?? false))
+
+/** Pieces, from back to front, within the bundles that are drawn as a whole. */
+export function layersOf(sheet: Sheet | undefined, pieces: readonly string[]): Layer[] {
+  const layers: Layer[] = []
+  for (const piece of pieces) {
+    let at = layers
+    for (const id of bundlesAroundPiece(sheet, piece).reverse()) {
+      const bundle = memberOf(sheet?.bundles, id, (b) => b.id)
+      if (!bundle || !hasFinish(bundle)) continue
+      let last = at.at(-1)
+      if (!last || !('bundle' in last) || last.bundle !== bundle) {
+        last = { bundle, inside: [] }
+        at.push(last)
+      }
+      at = last.inside
+    }
+    at.push({ piece })
+  }
+  return layers
 }
 
 /** What a bundle is called: its own name, or one after how many pieces it holds. */

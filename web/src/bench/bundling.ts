@@ -87,6 +87,7 @@ export function bundleCopies(pieces: readonly string[], copyOf: (piece: string) 
     const inner = whole.filter((b) => b.within === bundle.id).flatMap((b) => copies.get(b.id) ?? [])
     const own = sheet?.pieces.filter((p) => p.bundle === bundle.id).map((p) => copyOf(p.id)) ?? []
     edits.push({ edit: 'bundle', bundle: made, within: bundle.within ?? null, pieces: own, bundles: inner })
+    if (bundle.finish) edits.push({ edit: 'set_bundle_finish', bundle: made, finish: bundle.finish })
     if (bundle.name) edits.push({ edit: 'name_bundle', bundle: made, name: bundle.name })
   }
   return edits

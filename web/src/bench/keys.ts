@@ -3,6 +3,7 @@ import { isTyping, usesKey } from '../parts/focus'
 import type { Grip } from '../types/Grip'
 import { choosePhoto } from './AddShelf'
 import { enterBrush } from './BrushMode'
+import { chosenBundle } from './bundles'
 import { bundleChosen, dissolveChosen, stepIn, stepOut } from './bundling'
 import { enterFreeDraw } from './DrawMode'
 import { copyAgain, nudge } from './drag'
@@ -103,6 +104,7 @@ export function useKeys() {
       else if ((e.key === 'Delete' || e.key === 'Backspace') && withForms) void change(piece, { change: 'remove_forms', forms: s.forms })
       else if (e.key === 'Delete' || e.key === 'Backspace') void removePieces(now)
       else if (key === 'r' && !e.repeat) open('arrange')
+      else if (key === 'q' && !e.repeat && chosenBundle(s) !== null) open('as-one')
       else if (key === 'e' && !e.repeat && piece !== null) open('repeat')
       else if (key === 'z' && !e.repeat) showChosen()
       else if (key === 'y' && !e.repeat && piece !== null) open('panes')

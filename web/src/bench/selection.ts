@@ -18,7 +18,7 @@ export function selectAll(pieces: readonly string[]) {
   if (s.mode) return
   const [only, ...others] = pieces
   const selected = only !== undefined && others.length === 0 ? only : null
-  bench.set({ selected, several: selected === null ? pieces : [], forms: [], fill: null, open: s.open === 'arrange' && pieces.length > 0 ? s.open : null, wordOn: null, wordProblem: null })
+  bench.set({ selected, several: selected === null ? pieces : [], forms: [], fill: null, open: (s.open === 'arrange' || s.open === 'as-one') && pieces.length > 0 ? s.open : null, wordOn: null, wordProblem: null })
 }
 
 /** Takes a piece, with the bundle that it is in, to those that are selected, or away from them. */

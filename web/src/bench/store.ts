@@ -227,6 +227,7 @@ export type OpenCard =
   | 'inks'
   | 'stock'
   | 'arrange'
+  | 'as-one'
   | null
 
 /** Cards about the sheet itself. */
@@ -417,7 +418,7 @@ export function pieceOf(s: BenchState, piece: string | null) {
 }
 
 /** Cards that make sense for whatever piece comes next. */
-const PINNABLE: OpenCard[] = ['fill', 'opening', 'edge', 'rims', 'shadows', 'gloss', 'panes', 'repeat', 'arrange']
+const PINNABLE: OpenCard[] = ['fill', 'opening', 'edge', 'rims', 'shadows', 'gloss', 'panes', 'repeat', 'arrange', 'as-one']
 
 /** No pane and no line is chosen; the next line is as it was. */
 export const noneOf = (panes: PaneChoice): PaneChoice => ({ ...panes, at: null, line: null, drawing: false, drawn: null })

@@ -10,7 +10,7 @@ mod values;
 
 pub use opening::check_opening;
 pub(crate) use opening::{form, lettering, opening};
-pub(crate) use paint::{border, fill, finish, ink, inks, paint};
+pub(crate) use paint::{border, bundle_finish, fill, finish, ink, inks, paint};
 pub use refusal::Refusal;
 pub(crate) use repeat::repeat;
 pub use sheet::check_sheet;

@@ -5,7 +5,10 @@ use super::refusal::Refusal;
 use super::values::{known, name, placement, within};
 use crate::outline::OutlineError;
 use crate::sheet::limits::{INKS, LOOKS, RIMS, SHADOWS, SIDE_MM, STOPS};
-use crate::sheet::{Border, Fill, FillPaint, Finish, Gradient, Ink, InkId, Mix, Paint, Print, Sheet, Tint, Tone};
+use crate::sheet::{
+    Border, BundleFinish, Fill, FillPaint, Finish, Gradient, Ink, InkId, Mix, Paint, Print, Shadow, ShadowPlace, Sheet,
+    Tint, Tone,
+};
 
 pub(crate) fn fill(fill: &Fill, sheet: &Sheet) -> Result<(), Refusal> {
     within("The strength of a fill", fill.strength, 0.0, 1.0)?;
@@ -93,6 +96,27 @@ fn tone(tone: &Tone, sheet: &Sheet) -> Result<(), Refusal> {
     }
 }
 
+fn shadow(shadow: &Shadow, sheet: &Sheet) -> Result<(), Refusal> {
+    let length = |what, v| within(what, v, 0.0, SIDE_MM);
+    within("The strength of a shadow", shadow.strength, 0.0, 1.0)?;
+    within("The angle of a shadow", shadow.angle, -3600.0, 3600.0)?;
+    length("The distance of a shadow", shadow.distance)?;
+    length("The spread of a shadow", shadow.spread)?;
+    length("The size of a shadow", shadow.size)?;
+    tint(&shadow.tint, sheet)
+}
+
+pub(crate) fn bundle_finish(finish: &BundleFinish, sheet: &Sheet) -> Result<(), Refusal> {
+    within("The strength of the bundle", finish.strength, 0.0, 1.0)?;
+    if finish.shadows.len() > SHADOWS {
+        return Err(Refusal::TooMuchFinish);
+    }
+    if finish.shadows.iter().any(|s| s.place != ShadowPlace::Behind) {
+        return Err(Refusal::BundleShadow);
+    }
+    finish.shadows.iter().try_for_each(|s| shadow(s, sheet))
+}
+
 pub(crate) fn finish(finish: &Finish, sheet: &Sheet) -> Result<(), Refusal> {
     let length = |what, v| within(what, v, 0.0, SIDE_MM);
     within("The strength of the window", finish.strength, 0.0, 1.0)?;
@@ -110,14 +134,7 @@ pub(crate) fn finish(finish: &Finish, sheet: &Sheet) -> Result<(), Refusal> {
         }
         paint(&rim.paint, sheet)?;
     }
-    for shadow in &finish.shadows {
-        within("The strength of a shadow", shadow.strength, 0.0, 1.0)?;
-        within("The angle of a shadow", shadow.angle, -3600.0, 3600.0)?;
-        length("The distance of a shadow", shadow.distance)?;
-        length("The spread of a shadow", shadow.spread)?;
-        length("The size of a shadow", shadow.size)?;
-        tint(&shadow.tint, sheet)?;
-    }
+    finish.shadows.iter().try_for_each(|s| shadow(s, sheet))?;
     if let Some(gloss) = &finish.gloss {
         within("The strength of the gloss", gloss.strength, 0.0, 1.0)?;
         length("The reach of the gloss", gloss.reach)?;

@@ -37,6 +37,8 @@ pub enum Refusal {
     Looks,
     #[error("A window has up to {} rims and {} shadows.", limits::RIMS, limits::SHADOWS)]
     TooMuchFinish,
+    #[error("The shadow of a bundle falls behind it, not into it.")]
+    BundleShadow,
     #[error(transparent)]
     Hints(#[from] CutoutError),
     #[error("A photo has up to {} subjects.", limits::SUBJECTS)]

@@ -1,7 +1,7 @@
 //! What a sheet has to keep to.
 
 use super::opening::opening;
-use super::paint::{border, fill, finish, ink, paint};
+use super::paint::{border, bundle_finish, fill, finish, ink, paint};
 use super::refusal::Refusal;
 use super::values::{name, within};
 use crate::cutout::Hints;
@@ -77,6 +77,7 @@ pub(crate) fn bundles(sheet: &Sheet) -> Result<(), Refusal> {
             return Err(Refusal::Inconsistent("two bundles share an identifier"));
         }
         bundle.name.iter().try_for_each(|n| name(n))?;
+        bundle_finish(&bundle.finish, sheet)?;
         let around = sheet.bundles_around(Some(bundle.id));
         let outermost = around.last().and_then(|id| sheet.bundle(*id));
         match outermost.and_then(|b| b.within) {

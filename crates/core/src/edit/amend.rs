@@ -30,6 +30,10 @@ impl Edit {
             Amended::Finish { piece } => {
                 Edit::SetFinish { piece: *piece, finish: amended(&there(piece)?.finish, changes, |_| true)? }
             }
+            Amended::BundleFinish { bundle } => Edit::SetBundleFinish {
+                bundle: *bundle,
+                finish: amended(&sheet.bundle(*bundle).ok_or(Refusal::NoBundle)?.finish, changes, |_| true)?,
+            },
             Amended::Repeat { piece } => Edit::SetRepeat {
                 piece: *piece,
                 repeat: amended(&there(piece)?.repeat.as_deref().cloned(), changes, |_| true)?,

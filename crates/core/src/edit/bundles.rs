@@ -1,7 +1,7 @@
 //! Edits of bundles.
 
 use crate::check::{self, Refusal};
-use crate::sheet::{Bundle, BundleId, Piece, PieceId, Sheet};
+use crate::sheet::{Bundle, BundleFinish, BundleId, Piece, PieceId, Sheet};
 
 /// Puts pieces and bundles into a new bundle, which lies within another one or in none.
 pub(super) fn make(
@@ -16,7 +16,7 @@ pub(super) fn make(
     if within.is_some_and(|id| sheet.bundle(id).is_none()) || bundles.iter().any(|id| sheet.bundle(*id).is_none()) {
         return Err(Refusal::NoBundle);
     }
-    sheet.bundles.push(Bundle { id: bundle, name: None, within });
+    sheet.bundles.push(Bundle { id: bundle, name: None, within, finish: BundleFinish::default() });
     for id in pieces {
         sheet.piece_mut(*id).ok_or(Refusal::NoPiece)?.bundle = Some(bundle);
     }
@@ -73,4 +73,22 @@ pub(super) fn name(sheet: &mut Sheet, id: BundleId, name: &str) -> Result<(), Re
     let bundle = sheet.bundles.iter_mut().find(|b| b.id == id).ok_or(Refusal::NoBundle)?;
     bundle.name = (!own.is_empty()).then(|| own.to_owned());
     Ok(())
+}
+
+/// Gives a bundle its finish as a whole.
+pub(super) fn finish(sheet: &mut Sheet, id: BundleId, finish: &BundleFinish) -> Result<(), Refusal> {
+    check::bundle_finish(finish, sheet)?;
+    sheet.bundles.iter_mut().find(|b| b.id == id).ok_or(Refusal::NoBundle)?.finish = finish.clone();
+    Ok(())
+}
+
+/// Bundles whose pieces are all scaled have shadows of that size.
+pub(super) fn scale(sheet: &mut Sheet, pieces: &[PieceId], by: f64) {
+    let whole: Vec<BundleId> = sheet.bundles.iter().map(|b| b.id).filter(|id| holds_only(sheet, *id, pieces)).collect();
+    sheet.bundles.iter_mut().filter(|b| whole.contains(&b.id)).for_each(|b| b.finish.scale(by));
+}
+
+fn holds_only(sheet: &Sheet, bundle: BundleId, pieces: &[PieceId]) -> bool {
+    let inside = |p: &&Piece| sheet.bundles_around(p.bundle).contains(&bundle);
+    sheet.pieces.iter().filter(inside).all(|p| pieces.contains(&p.id))
 }

@@ -4,9 +4,9 @@ use super::member_change::{Amended, MemberChange, named};
 use super::opening_change::OpeningChange;
 use crate::cutout::Hints;
 use crate::sheet::{
-    Anchor, Border, BreakoutStroke, BundleId, Colour, Credit, DrawingId, FIRST, Fill, FillId, FillPaint, Finish,
-    FontId, Form, FormId, Ink, InkId, Join, Lettering, Members, Paint, PanePath, PhotoId, PhotoSubject, PieceId,
-    Placement, ReachLine, Repeat, Sheet, Similarity, Split, SubjectId, Unit,
+    Anchor, Border, BreakoutStroke, BundleFinish, BundleId, Colour, Credit, DrawingId, FIRST, Fill, FillId, FillPaint,
+    Finish, FontId, Form, FormId, Ink, InkId, Join, Lettering, Members, Paint, PanePath, PhotoId, PhotoSubject,
+    PieceId, Placement, ReachLine, Repeat, Sheet, Similarity, Split, SubjectId, Unit,
 };
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
@@ -301,6 +301,10 @@ pub enum Edit {
     NameBundle {
         bundle: BundleId,
         name: String,
+    },
+    SetBundleFinish {
+        bundle: BundleId,
+        finish: BundleFinish,
     },
     /// Copies of pieces of a sheet, each named with its copy, in front of all others; moved by so many millimetres across and down.
     /// `from` holds what the pieces refer to.

@@ -72,4 +72,5 @@ fn each_tint(sheet: &mut Sheet, act: &dyn Fn(&mut Tint)) {
         }
         window.finish.shadows.iter_mut().for_each(|s| act(&mut s.tint));
     }
+    sheet.bundles.iter_mut().flat_map(|b| &mut b.finish.shadows).for_each(|s| act(&mut s.tint));
 }

@@ -1,6 +1,6 @@
 //! Which members of which value of a sheet change.
 
-use crate::sheet::{FillId, FormId, InkId, PhotoId, PieceId};
+use crate::sheet::{BundleId, FillId, FormId, InkId, PhotoId, PieceId};
 use json_patch::PatchOperation;
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
@@ -16,6 +16,9 @@ pub enum Amended {
     },
     Finish {
         piece: PieceId,
+    },
+    BundleFinish {
+        bundle: BundleId,
     },
     /// How a window is repeated.
     Repeat {

@@ -1,5 +1,6 @@
 //! Moving pieces, or one half of them, and copying them.
 
+use super::bundles;
 use super::edits::Grip;
 use super::forms::copy_ids;
 use super::target::free;
@@ -20,6 +21,9 @@ pub(super) fn transform(sheet: &mut Sheet, pieces: &[PieceId], what: Grip, by: A
     for id in pieces {
         let Some(window) = free(sheet, *id)?.window_mut() else { continue };
         transform_window(window, what, by, &stays)?;
+    }
+    if what != Grip::Fill && (size - 1.0).abs() > 1e-9 {
+        bundles::scale(sheet, pieces, size.sqrt());
     }
     Ok(())
 }

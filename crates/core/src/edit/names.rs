@@ -3,7 +3,8 @@
 use super::edits::{Edit, Grip};
 use super::opening_change::OpeningChange;
 use crate::sheet::{
-    Fill, FillPaint, Finish, Form, FormId, FormShape, Join, Layout, Paint, PieceId, Repeat, Sheet, Similarity, Window,
+    BundleFinish, Fill, FillPaint, Finish, Form, FormId, FormShape, Join, Layout, Paint, PieceId, Repeat, Sheet,
+    Similarity, Window,
 };
 use kurbo::Affine;
 
@@ -131,6 +132,9 @@ impl Edit {
             Edit::Bundle { .. } => "bundle".into(),
             Edit::Dissolve { .. } => "dissolve".into(),
             Edit::NameBundle { .. } => "name the bundle".into(),
+            Edit::SetBundleFinish { bundle, finish } => {
+                bundle_finish_name(sheet.bundle(*bundle).map(|b| &b.finish), finish).into()
+            }
             Edit::Paste { from, copies, .. } => match (&copies[..], &from.pieces[..]) {
                 ([_], [only]) => format!("paste “{}”", short(&only.label(from))),
                 _ => format!("paste {} pieces", copies.len()),
@@ -161,6 +165,9 @@ impl Edit {
             Edit::SetFinish { piece, finish } => sheet.piece(*piece).and_then(|p| p.window()).is_some_and(|w| {
                 w.finish.rims.len() < finish.rims.len() || w.finish.shadows.len() < finish.shadows.len()
             }),
+            Edit::SetBundleFinish { bundle, finish } => {
+                sheet.bundle(*bundle).is_some_and(|b| b.finish.shadows.len() < finish.shadows.len())
+            }
             _ => false,
         }
     }
@@ -292,6 +299,17 @@ fn fill_name(old: Option<&Fill>, new: &Fill) -> &'static str {
         (_, FillPaint::Tile(_)) => "tile",
         (_, FillPaint::Plain(Paint::Gradient { .. })) => "gradient",
         _ => "fill",
+    }
+}
+
+/// What undo calls a change of how a whole bundle looks.
+fn bundle_finish_name(old: Option<&BundleFinish>, new: &BundleFinish) -> &'static str {
+    match old {
+        Some(old) if old.strength != new.strength => "strength of the bundle",
+        Some(old) if old.blend != new.blend => "blend of the bundle",
+        Some(old) if old.shadows.len() < new.shadows.len() => "add a shadow",
+        Some(old) if old.shadows.len() > new.shadows.len() => "remove a shadow",
+        _ => "shadow of the bundle",
     }
 }
 

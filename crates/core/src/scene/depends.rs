@@ -2,6 +2,7 @@
 
 use crate::breakout::sharers;
 use crate::memo::{Key, KeyBuilder};
+use crate::piece_tree::Layer;
 use crate::sheet::{
     DrawingId, FillPaint, FontId, Form, InkId, Paint, PhotoId, Piece, PieceId, PieceKind, Print, Sheet, Tint, Tone,
     Window,
@@ -146,7 +147,7 @@ impl Keys {
         self.own.len() as u64 * 600
     }
 
-    /// What backdrop and border depend on.
+    /// What backdrop, border and the finish of bundles depend on.
     pub fn of_page(&self) -> Option<Key> {
         self.page
     }
@@ -239,8 +240,11 @@ fn page(sheet: &Sheet) -> Option<Key> {
     let size = (sheet.width, sheet.height, sheet.bleed, sheet.paper);
     let mut key = KeyBuilder::default().with(&size).with(&sheet.background).with(&sheet.backdrop).with(&sheet.border);
     let paints = sheet.backdrop.iter().chain(sheet.border.iter().map(|b| &b.paint));
-    for ink in paints.flat_map(Paint::inks).collect::<BTreeSet<_>>() {
+    let shadows = sheet.bundles.iter().flat_map(|b| &b.finish.shadows);
+    for ink in paints.flat_map(Paint::inks).chain(shadows.filter_map(|s| s.tint.ink())).collect::<BTreeSet<_>>() {
         key = key.with(&sheet.ink(ink).map(|i| &i.mix));
     }
-    key.finish()
+    let whole: Vec<_> = sheet.layers().into_iter().filter(|layer| matches!(layer, Layer::Bundle(..))).collect();
+    let finishes = sheet.bundles.iter().map(|b| (b.id, &b.finish)).collect::<Vec<_>>();
+    if whole.is_empty() { key.finish() } else { key.with(&whole).with(&finishes).finish() }
 }

@@ -6,6 +6,7 @@ use super::tree::Fragment;
 use crate::breakout::WindowBreakout;
 use crate::memo::{Key, Memo, Weight};
 use crate::outline::{OpeningOutline, OutlineError};
+use crate::piece_tree::Unit;
 use crate::sheet::{Colour, PieceId};
 use std::sync::Arc;
 
@@ -21,8 +22,19 @@ pub struct Scene {
     pub backdrop: Fragment,
     /// From back to front; hidden ones are left out.
     pub pieces: Vec<Arc<PieceScene>>,
+    /// What is drawn, from back to front: the pieces' fragments, and those of bundles that are drawn as a whole.
+    pub layers: Vec<LayerScene>,
     /// Over all pieces.
     pub border: Fragment,
+}
+
+/// A piece by itself, or a bundle that is drawn as a whole.
+#[derive(Debug, Clone)]
+pub struct LayerScene {
+    pub unit: Unit,
+    pub fragment: Arc<Fragment>,
+    /// Why a bundle cannot be drawn. What is wrong with a piece is said by its own scene.
+    pub problem: Option<PieceProblem>,
 }
 
 /// One piece, ready to be drawn.
@@ -57,9 +69,16 @@ pub enum PieceProblem {
 pub type SceneMemo = Memo<PieceScene>;
 
 impl Scene {
+    /// Why something of it cannot be drawn, and what that is.
+    pub fn problems(&self) -> impl Iterator<Item = (Unit, &PieceProblem)> {
+        let pieces = self.pieces.iter().filter_map(|p| Some((Unit::Piece(p.piece), p.problem.as_ref()?)));
+        pieces.chain(self.layers.iter().filter_map(|l| Some((l.unit, l.problem.as_ref()?))))
+    }
+
     /// The same without the pieces that cannot be drawn.
     pub fn drawable(mut self) -> Self {
         self.pieces.retain(|p| p.problem.is_none());
+        self.layers.retain(|l| l.problem.is_none());
         self
     }
 }

@@ -121,6 +121,15 @@ pub struct Shadow {
     pub off: bool,
 }
 
+impl Shadow {
+    /// Every length grows by this factor: what throws it is scaled.
+    pub(crate) fn scale(&mut self, by: f64) {
+        self.distance *= by;
+        self.spread *= by;
+        self.size *= by;
+    }
+}
+
 /// Light on the opening as if it were raised.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, TS)]
 pub struct Gloss {
@@ -163,11 +172,7 @@ impl Finish {
             rim.width *= by;
             rim.dashes.iter_mut().for_each(|d| *d *= by);
         }
-        for shadow in &mut self.shadows {
-            shadow.distance *= by;
-            shadow.spread *= by;
-            shadow.size *= by;
-        }
+        self.shadows.iter_mut().for_each(|shadow| shadow.scale(by));
         if let Some(gloss) = &mut self.gloss {
             gloss.reach *= by;
         }

@@ -29,7 +29,7 @@ mod window;
 pub use basic::{BasicShape, Figure, Tip};
 pub use breakout::{Anchor, Breakout, BreakoutStroke, ReachLine, SubjectPart};
 pub use brush::{Brush, Stroke};
-pub use bundle::Bundle;
+pub use bundle::{Bundle, BundleFinish};
 pub use colour::{Colour, ColourError};
 pub use contour::{Contour, Node, Subpath};
 pub use credit::{Credit, Licence};

@@ -4,6 +4,7 @@ use super::edits::{Word, word};
 use inky_core::check::check_sheet;
 use inky_core::edit::*;
 use inky_core::merge::merge;
+use inky_core::piece_tree::Layer;
 use inky_core::sheet::*;
 use proptest::prelude::*;
 
@@ -161,4 +162,58 @@ proptest! {
             }
         }
     }
+}
+
+#[test]
+fn bundles_with_a_finish_are_layers_and_the_rest_stands_for_itself() {
+    let (mut w, p) = words(5);
+    let (inner, make) = bundled(&p[1..3], &[], None);
+    w.edit(make);
+    let (outer, make) = bundled(&[p[3]], &[inner], None);
+    w.edit(make);
+    let piece = |k: usize| Layer::Piece(p[k]);
+    assert_eq!(w.sheet.layers(), [0, 1, 2, 3, 4].map(piece), "a bundle by itself changes nothing");
+    let faint = BundleFinish { strength: 0.5, ..BundleFinish::default() };
+    w.edit(Edit::SetBundleFinish { bundle: inner, finish: faint.clone() });
+    let whole = Layer::Bundle(inner, vec![piece(1), piece(2)]);
+    assert_eq!(w.sheet.layers(), [piece(0), whole.clone(), piece(3), piece(4)]);
+    w.edit(Edit::SetBundleFinish { bundle: outer, finish: faint });
+    assert_eq!(w.sheet.layers(), [piece(0), Layer::Bundle(outer, vec![whole, piece(3)]), piece(4)]);
+    w.edit(Edit::HidePiece { piece: p[3], hidden: true });
+    assert_eq!(w.sheet.layers().len(), 3);
+    assert_eq!(serde_json::from_str::<Sheet>(&serde_json::to_string(&w.sheet).unwrap()).unwrap(), w.sheet);
+}
+
+#[test]
+fn a_finish_that_cannot_be_says_why() {
+    let (mut w, p) = words(2);
+    let (bundle, make) = bundled(&p, &[], None);
+    w.edit(make);
+    let shadow = |place, strength| Shadow {
+        place,
+        tint: Tint::Colour(Colour::INK),
+        blend: Blend::Multiply,
+        strength,
+        angle: 0.0,
+        distance: 3.0,
+        spread: 0.0,
+        size: 2.0,
+        off: false,
+    };
+    let finish = |shadow| BundleFinish { shadows: vec![shadow].into(), ..BundleFinish::default() };
+    let set = |bundle, finish| Edit::SetBundleFinish { bundle, finish };
+    let inside = set(bundle, finish(shadow(ShadowPlace::Inside, 0.5)));
+    assert_eq!(w.try_edit(inside), Err(Refusal::BundleShadow));
+    assert!(w.try_edit(set(bundle, finish(shadow(ShadowPlace::Behind, f64::NAN)))).is_err());
+    assert!(w.try_edit(set(bundle, BundleFinish { strength: 2.0, ..BundleFinish::default() })).is_err());
+    let sound = finish(shadow(ShadowPlace::Behind, 0.5));
+    assert_eq!(w.try_edit(set(BundleId::fresh(), sound.clone())), Err(Refusal::NoBundle));
+    // an ink that is removed leaves its colour
+    let ink = Ink { id: InkId::fresh(), name: "Moss".into(), mix: Mix::Colour { colour: Colour([1, 2, 3]) } };
+    w.edit(Edit::SetInk { ink: ink.clone() });
+    let mut inked = sound;
+    inked.shadows.iter_mut().for_each(|s| s.tint = Tint::Ink(ink.id));
+    w.edit(set(bundle, inked));
+    w.edit(Edit::RemoveInk { ink: ink.id });
+    assert_eq!(w.sheet.bundles[0].finish.shadows[0].tint, Tint::Colour(Colour([1, 2, 3])));
 }

@@ -3,6 +3,7 @@
 use super::{boxes, drag, order, press_on, same, three_boxes, until_selected};
 use anyhow::{Result, ensure};
 use inky_e2e::Bench;
+use inky_e2e::compare::screen_is_file;
 use inky_e2e::steps::on_screen;
 use serde_json::Value;
 use thirtyfour::prelude::*;
@@ -65,6 +66,23 @@ async fn a_bundle_is_moved_as_one_and_stepped_into() -> Result<()> {
     press_on(&bench, (290.0, 70.0), &[]).await?;
     browser.at("//button[@aria-label='Select “Box”' and @aria-pressed='true']").await?;
     ensure!(!browser.text().await?.contains("Step out"));
+    bench.browser.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_bundle_fades_and_throws_its_shadow_as_one() -> Result<()> {
+    let (bench, _) = a_bundle().await?;
+    let browser = &bench.browser;
+    browser.keys("q").await?;
+    bench.after(async |b| b.press("Add a shadow").await).await?;
+    browser.holds("the shadow is thrown", "return document.querySelectorAll('[data-bundle] use').length === 2").await?;
+    // by keyboard: the number of the whole bundle
+    let faint = bench.number("Strength of all, %", "60").await?;
+    ensure!(faint["undo"] == "strength of the bundle" && bundles(&faint)[0]["finish"]["strength"] == 0.6, "{faint:?}");
+    ensure!(bundles(&faint)[0]["finish"]["shadows"].as_array().is_some_and(|s| s.len() == 1));
+    browser.at("//button[contains(@aria-label, 'As one: 60 %, one shadow')]").await?;
+    // what the screen shows is what the file contains
+    screen_is_file(browser, &bench.server).await?;
     bench.browser.close().await
 }
 

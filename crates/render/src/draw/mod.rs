@@ -30,8 +30,8 @@ pub(crate) fn draw_scene(prepared: &Prepared, canvas: Canvas) -> Pixmap {
     painter.pen.ground(prepared.scene.background);
     let sheet = Space::sheet();
     painter.fragment(&prepared.scene.backdrop, sheet);
-    for piece in &prepared.scene.pieces {
-        painter.fragment(&piece.fragment, sheet);
+    for layer in &prepared.scene.layers {
+        painter.fragment(&layer.fragment, sheet);
     }
     painter.fragment(&prepared.scene.border, sheet);
     painter.finish()

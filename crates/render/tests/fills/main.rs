@@ -1,5 +1,6 @@
 //! Fills, tones, edges, rims and shadows, pixel by pixel: what the numbers of a sheet come to in its file.
 
+mod bundles;
 mod drawings;
 mod edges;
 mod panes;

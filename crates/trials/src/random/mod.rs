@@ -177,6 +177,7 @@ pub fn edit() -> BoxedStrategy<Edit> {
         1 => (prop::collection::vec(piece(), 0..3), prop::option::of(bundle()), prop::option::of(piece()))
             .prop_map(|(pieces, into, over)| Edit::Place { pieces, bundles: Vec::new(), into, over }),
         1 => bundle().prop_map(|bundle| Edit::Dissolve { bundle }),
+        2 => (bundle(), paints::bundle_finish()).prop_map(|(bundle, finish)| Edit::SetBundleFinish { bundle, finish }),
         1 => (piece(), any::<bool>()).prop_map(|(piece, hidden)| Edit::HidePiece { piece, hidden }),
         1 => (piece(), any::<bool>()).prop_map(|(piece, locked)| Edit::LockPiece { piece, locked }),
         1 => words().prop_map(|name| Edit::RenameSheet { name }),

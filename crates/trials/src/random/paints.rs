@@ -142,12 +142,10 @@ fn side() -> impl Strategy<Value = LineSide> {
     prop_oneof![Just(LineSide::Inside), Just(LineSide::Centre), Just(LineSide::Outside)]
 }
 
-fn finish() -> BoxedStrategy<Finish> {
-    let rim = (length(), side(), paint(), prop::collection::vec(dash(), 0..4), any::<[bool; 2]>()).prop_map(
-        |(width, side, paint, dashes, [round, over])| Rim { width, side, paint, dashes, round, over, off: false },
-    );
-    let shadow = (any::<bool>(), tint(), blend(), prop::array::uniform4(length()), number()).prop_map(
-        |(inside, tint, blend, [strength, distance, spread, size], angle)| Shadow {
+/// Some that fall behind a window, and some inside, or of a bundle that fall inside all the same.
+fn shadow() -> BoxedStrategy<Shadow> {
+    (any::<bool>(), tint(), blend(), prop::array::uniform4(length()), number())
+        .prop_map(|(inside, tint, blend, [strength, distance, spread, size], angle)| Shadow {
             place: if inside { ShadowPlace::Inside } else { ShadowPlace::Behind },
             tint,
             blend,
@@ -157,7 +155,20 @@ fn finish() -> BoxedStrategy<Finish> {
             spread,
             size,
             off: false,
-        },
+        })
+        .boxed()
+}
+
+/// The finish of a whole bundle.
+pub fn bundle_finish() -> BoxedStrategy<BundleFinish> {
+    (share(), blend(), prop::collection::vec(shadow(), 0..2))
+        .prop_map(|(strength, blend, shadows)| BundleFinish { strength, blend, shadows: shadows.into() })
+        .boxed()
+}
+
+fn finish() -> BoxedStrategy<Finish> {
+    let rim = (length(), side(), paint(), prop::collection::vec(dash(), 0..4), any::<[bool; 2]>()).prop_map(
+        |(width, side, paint, dashes, [round, over])| Rim { width, side, paint, dashes, round, over, off: false },
     );
     let gloss = (share(), length(), share(), number()).prop_map(|(strength, reach, shine, light)| Gloss {
         strength,
@@ -171,7 +182,7 @@ fn finish() -> BoxedStrategy<Finish> {
     (
         (length(), fade, share(), any::<bool>()),
         prop::collection::vec(rim, 0..3),
-        prop::collection::vec(shadow, 0..3),
+        prop::collection::vec(shadow(), 0..3),
         prop::option::weighted(0.3, gloss),
     )
         .prop_map(|((width, side, strength, negative), rims, shadows, gloss)| Finish {

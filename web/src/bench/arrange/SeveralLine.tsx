@@ -1,5 +1,6 @@
 import { useShallow } from 'zustand/react/shallow'
 import { bundleLabel, chosenBundle, unitsOf } from '../bundles'
+import { BundleCard } from '../bundle/BundleCard'
 import { bundleChosen, dissolveChosen, stepIn } from '../bundling'
 import { chosen, kindOf, selectEverything, selectKind } from '../selection'
 import { select, useBench, viewOf } from '../store'
@@ -42,6 +43,7 @@ export function SeveralLine() {
       </span>
       <span className="mx-2 h-14 w-px shrink-0 bg-edge" />
       <ArrangeCard />
+      <BundleCard />
       <div className="ml-1 flex shrink-0 flex-col gap-1">
         {name === null ? (
           <button className="outlined justify-between py-0.5 text-[13px]" title="From now on they are selected and moved as one" onClick={() => void bundleChosen()}>

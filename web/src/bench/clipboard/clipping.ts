@@ -29,13 +29,13 @@ export function clippingOf(pieces: readonly string[], cut: boolean): Clipping | 
   const { pieces: all, photos, credits, drawings, ...rest } = now.sheet
   const taken = all.filter((p) => pieces.includes(p.id))
   const box = joined(taken.map((p) => viewOf(bench.get(), p.id)).flatMap((v) => (v ? [v.bounds] : []))) ?? [0, 0, 0, 0]
+  // a bundle comes along with all of its pieces, or not at all
+  const bundles = rest.bundles?.filter((b) => piecesOf(now.sheet, b.id).every((p) => pieces.includes(p))) ?? []
   // identifiers are long and random, so that one in the text is one that is referred to
-  const text = JSON.stringify(taken)
+  const text = JSON.stringify([taken, bundles])
   const used = <T>(of: Record<string, T> | undefined): Record<string, T> => Object.fromEntries(Object.entries(of ?? {}).filter(([id]) => text.includes(id)))
   const { backdrop: _, border: __, ...header } = rest
   const inks = rest.inks?.filter((i) => text.includes(i.id)) ?? []
-  // a bundle comes along with all of its pieces, or not at all
-  const bundles = rest.bundles?.filter((b) => piecesOf(now.sheet, b.id).every((p) => pieces.includes(p))) ?? []
   return { format: FORMAT, version: VERSION, of: now.id, cut, box, sheet: { ...header, inks, bundles, photos: used(photos), credits: used(credits), drawings: used(drawings), pieces: taken } }
 }
 

@@ -1,6 +1,6 @@
 import type { ReactNode } from 'react'
-import type { Blend } from '../../types/Blend'
 import type { Fill } from '../../types/Fill'
+import { BlendField } from './BlendField'
 import { edit } from '../edits'
 import { amendFill, chosenFill, isPhoto } from '../fills'
 import { pieceOf, useBench } from '../store'
@@ -14,15 +14,6 @@ import { RepeatPanel } from './RepeatPanel'
 import { TonePanel } from './TonePanel'
 
 /** Blend modes as the W3C text names them, in its groups. */
-const BLENDS: readonly (readonly [string, readonly Blend[]])[] = [
-  ['Plain', ['normal']],
-  ['Darker', ['multiply', 'darken', 'color-burn']],
-  ['Lighter', ['screen', 'lighten', 'color-dodge']],
-  ['Stronger', ['overlay', 'hard-light', 'soft-light']],
-  ['Turned over', ['difference', 'exclusion']],
-  ['In parts', ['hue', 'saturation', 'color', 'luminosity']],
-]
-
 /** One fill of the selected window: what it is made of, and how it lies on the others. */
 export function FillPanel() {
   const piece = useBench((s) => s.selected) ?? ''
@@ -67,20 +58,7 @@ function Layering({ piece, fill }: { piece: string; fill: Fill }) {
         <div className="w-36">
           <PlainField label="Strength, %" value={fill.strength ?? 1} factor={100} digits={0} min={0} max={100} slider onChange={(strength, g) => set({ strength }, g)} />
         </div>
-        <label className="tag block">
-          Blend
-          <select className="field text-[15px]" value={fill.blend ?? 'normal'} onChange={(e) => set({ blend: e.target.value as Blend }, crypto.randomUUID())}>
-            {BLENDS.map(([group, modes]) => (
-              <optgroup key={group} label={group}>
-                {modes.map((m) => (
-                  <option key={m} value={m}>
-                    {m}
-                  </option>
-                ))}
-              </optgroup>
-            ))}
-          </select>
-        </label>
+        <BlendField value={fill.blend ?? 'normal'} onChange={(blend) => set({ blend }, crypto.randomUUID())} />
         <div className="pb-1.5">
           <Tick checked={fill.follows_opening ?? false} onChange={(follows_opening) => set({ follows_opening }, crypto.randomUUID())}>
             Rides with the opening

@@ -3,18 +3,16 @@ import type { FadeSide } from '../../types/FadeSide'
 import type { Finish } from '../../types/Finish'
 import type { LineSide } from '../../types/LineSide'
 import type { Rim } from '../../types/Rim'
-import type { Shadow } from '../../types/Shadow'
-import type { ShadowPlace } from '../../types/ShadowPlace'
-import { WORDS } from '../../parts/Radios'
 import { edit } from '../edits'
 import { amendFinish, finishOf } from '../fills'
 import { windowOf } from '../forms'
 import { labelOf } from '../labels'
 import { newMember } from '../newMember'
 import { bench, useBench } from '../store'
-import { TintField } from './ColourField'
 import { ChoiceField, LengthField, PlainField, Tick } from './fields'
+import { Chips } from './Chips'
 import { PaintField } from './PaintField'
+import { ShadowList } from './ShadowList'
 
 const SIDES: readonly (readonly [LineSide, string])[] = [
   ['inside', 'Inside'],
@@ -26,12 +24,6 @@ const FADES: readonly (readonly [FadeSide, string])[] = [
   ['inward', 'Inward'],
   ['outward', 'Outward'],
 ]
-const PLACES: readonly (readonly [ShadowPlace, string])[] = [
-  ['behind', 'Behind, on the sheet'],
-  ['inside', 'Inside, from the edge'],
-  ['contact', 'Of what breaks out'],
-]
-
 function useFinish() {
   const piece = useBench((s) => s.selected) ?? ''
   const window = useBench((s) => windowOf(s, s.selected))
@@ -76,26 +68,6 @@ export function EdgePanel() {
           </label>
         )}
       </div>
-    </div>
-  )
-}
-
-/** The chips of a list with one chosen, and buttons that add to it. */
-function Chips({ names, at, onChoose, children }: { names: { name: string; off: boolean }[]; at: number; onChoose: (at: number) => void; children: React.ReactNode }) {
-  return (
-    <div className="mb-3 flex flex-wrap items-center gap-1.5">
-      {names.map(({ name, off }, k) => (
-        <button
-          key={k}
-          aria-pressed={k === at}
-          className={`${WORDS} ${off ? 'line-through opacity-60' : ''}`}
-          data-checked={k === at ? '' : undefined}
-          onClick={() => onChoose(k)}
-        >
-          {name}
-        </button>
-      ))}
-      {children}
     </div>
   )
 }
@@ -176,77 +148,16 @@ function Dashes({ dashes, width, onChange }: { dashes: number[]; width: number; 
   )
 }
 
-const FRESH: Record<'shadow' | 'inside' | 'contact' | 'glow', Shadow> = {
-  shadow: { place: 'behind', tint: { colour: '#141b34' }, blend: 'multiply', strength: 0.55, angle: 60, distance: 5, spread: 0, size: 6 },
-  inside: { place: 'inside', tint: { colour: '#141b34' }, blend: 'multiply', strength: 0.6, angle: 60, distance: 3, spread: 0, size: 5 },
-  contact: { place: 'contact', tint: { colour: '#141b34' }, blend: 'multiply', strength: 0.5, angle: 75, distance: 2.5, spread: 0, size: 5 },
-  glow: { place: 'behind', tint: { colour: '#f3c84b' }, strength: 0.9, angle: 0, distance: 0, spread: 2, size: 14 },
-}
-
-const nameOf = (s: Shadow, k: number) => `${s.place === 'inside' ? 'Inside' : s.place === 'contact' ? 'Breakout' : s.distance === 0 ? 'Glow' : 'Shadow'} ${k + 1}`
-
-/** Shadows and glows. */
+/** Shadows and glows of a window. */
 export function ShadowsPanel() {
   const { finish, set } = useFinish()
-  const [chosen, setChosen] = useState(0)
   if (!finish) return null
-  const shadows = finish.shadows ?? []
-  const at = Math.min(chosen, shadows.length - 1)
-  const shadow = shadows[at]
-  const amend = (change: Partial<Shadow>, gesture: string) =>
-    set((f) => ({ ...f, shadows: (f.shadows ?? []).map((s, k) => (k === at ? { ...s, ...change } : s)) }), gesture)
-  const add = (kind: keyof typeof FRESH) => {
-    set((f) => ({ ...f, shadows: [...(f.shadows ?? []), newMember(FRESH[kind])] }), crypto.randomUUID())
-    setChosen(shadows.length)
-  }
   return (
-    <div className="w-[730px]">
-      <Chips names={shadows.map((s, k) => ({ name: nameOf(s, k), off: s.off ?? false }))} at={at} onChoose={setChosen}>
-        <button className="outlined py-0.5 text-[13.5px]" data-first onClick={() => add('shadow')}>
-          Add a shadow
-        </button>
-        <button className="outlined py-0.5 text-[13.5px]" onClick={() => add('inside')}>
-          One inside
-        </button>
-        <button className="outlined py-0.5 text-[13.5px]" title="Falls on the sheet from what breaks out, not on its own photo" onClick={() => add('contact')}>
-          Of the breakout
-        </button>
-        <button className="outlined py-0.5 text-[13.5px]" onClick={() => add('glow')}>
-          A glow
-        </button>
-      </Chips>
-      {shadow && (
-        <div className="grid grid-cols-[330px_1fr] gap-6">
-          <div className="space-y-2.5">
-            <ChoiceField label="Falls" options={PLACES} value={shadow.place} onChange={(place) => amend({ place }, crypto.randomUUID())} />
-            <div className="grid grid-cols-3 gap-3">
-              <PlainField label="Strength, %" value={shadow.strength} factor={100} digits={0} min={0} max={100} slider onChange={(strength, g) => amend({ strength }, g)} />
-              <LengthField label="Distance" value={shadow.distance} step={0.5} least={0} slider={{ min: 0, max: 60 }} onChange={(distance, g) => amend({ distance }, g)} />
-              <PlainField label="Towards, °" value={shadow.angle} digits={0} min={-180} max={180} slider onChange={(angle, g) => amend({ angle }, g)} />
-              <LengthField label="Fade" value={shadow.size} step={0.5} least={0} slider={{ min: 0, max: 60 }} onChange={(size, g) => amend({ size }, g)} />
-              <LengthField label="Spread" value={shadow.spread} step={0.25} least={0} slider={{ min: 0, max: 20 }} onChange={(spread, g) => amend({ spread }, g)} />
-              <label className="tag block">
-                Blend
-                <select className="field text-[15px]" value={shadow.blend ?? 'normal'} onChange={(e) => amend({ blend: e.target.value as NonNullable<Shadow['blend']> }, crypto.randomUUID())}>
-                  {(['normal', 'multiply', 'screen', 'overlay', 'color-dodge', 'color-burn', 'soft-light'] as const).map((b) => (
-                    <option key={b}>{b}</option>
-                  ))}
-                </select>
-              </label>
-            </div>
-            <div className="flex gap-1">
-              <button className="plain" onClick={() => amend({ off: !shadow.off }, crypto.randomUUID())}>
-                {shadow.off ? 'Switch on' : 'Switch off'}
-              </button>
-              <button className="plain" onClick={() => set((f) => ({ ...f, shadows: (f.shadows ?? []).filter((_, k) => k !== at) }), crypto.randomUUID())}>
-                Remove
-              </button>
-            </div>
-          </div>
-          <TintField label="Tint" tint={shadow.tint} onChange={(tint, g) => amend({ tint }, g)} />
-        </div>
-      )}
-      {!shadow && <p className="max-w-md text-[13.5px] text-ink-soft">A shadow follows the opening and whatever breaks out of it.</p>}
-    </div>
+    <ShadowList
+      shadows={finish.shadows ?? []}
+      onChange={(change, gesture) => set((f) => ({ ...f, shadows: change(f.shadows ?? []) }), gesture)}
+      kinds={['shadow', 'inside', 'contact', 'glow']}
+      none="A shadow follows the opening and whatever breaks out of it."
+    />
   )
 }

@@ -1,6 +1,7 @@
 import { useEffect, useRef, type ReactNode } from 'react'
 import { ArrangePanel } from '../arrange/ArrangePanel'
 import { SeveralLine } from '../arrange/SeveralLine'
+import { BundlePanel } from '../bundle/BundlePanel'
 import { bench, closeCard, open, pieceOf, useBench, type OpenCard } from '../store'
 import { cssPaint, useInks } from '../inks'
 import { BackgroundPanel, BorderPanel, SizePanel } from './SheetPanels'
@@ -29,7 +30,7 @@ export function Recipe() {
   const card = useBench((s) => s.open)
   useFonts()
   const several = useBench((s) => s.selected === null && s.several.length > 1)
-  const panel = card === 'arrange' ? piece || several ? <ArrangePanel /> : null : panelOf(card, piece !== undefined)
+  const panel = card === 'arrange' || card === 'as-one' ? piece || several ? card === 'arrange' ? <ArrangePanel /> : <BundlePanel /> : null : panelOf(card, piece !== undefined)
   return (
     <section aria-label="Recipe" className="relative shrink-0 border-t-2 border-ink bg-leaf">
       {panel && <OpenPanel key={card}>{panel}</OpenPanel>}
@@ -40,7 +41,7 @@ export function Recipe() {
   )
 }
 
-function panelOf(card: Exclude<OpenCard, 'arrange'>, isWindow: boolean): ReactNode {
+function panelOf(card: Exclude<OpenCard, 'arrange' | 'as-one'>, isWindow: boolean): ReactNode {
   switch (card) {
     case 'form':
       return isWindow ? <FormPanel /> : null

@@ -2,6 +2,7 @@
 
 mod breakouts;
 mod builder;
+mod bundles;
 mod drawing;
 mod edge;
 mod fills;

@@ -1,12 +1,14 @@
 //! Computes the scenes of pieces.
 
 use super::builder::{Builder, ShownWindows};
+use super::bundles;
 use super::members::{member_nodes, one_window};
 use super::page;
 use super::window::Open;
 use crate::breakout::WindowBreakout;
 use crate::library::Library;
 use crate::outline::{OpeningOutline, shown_outline};
+use crate::piece_tree::Layer;
 use crate::scene::cost::{Cost, Excess};
 use crate::scene::depends::Keys;
 use crate::scene::model::{PieceProblem, PieceScene, Scene, SceneMemo};
@@ -46,14 +48,16 @@ impl<'a> SceneBuilder<'a> {
     pub fn scene(&self) -> Scene {
         let pieces: Vec<&Piece> = self.sheet.pieces.iter().filter(|p| !p.hidden).collect();
         let (backdrop, border) = self.page();
+        let pieces = affordable(pieces.into_par_iter().map(|p| self.piece(p)).collect());
         Scene {
+            layers: bundles::layers(|| self.builder(), &pieces),
             width: self.sheet.width,
             height: self.sheet.height,
             ppi: self.sheet.ppi,
             background: self.sheet.background,
             backdrop,
             border,
-            pieces: affordable(pieces.into_par_iter().map(|p| self.piece(p)).collect()),
+            pieces,
         }
     }
 
@@ -86,6 +90,11 @@ impl<'a> SceneBuilder<'a> {
         };
         // another thread may have built it meanwhile
         Arc::clone(built().entry(piece.id).or_insert(kept))
+    }
+
+    /// The shadows of each bundle that is drawn as a whole, and what throws them, without what throws them within.
+    pub fn bundle_shadows(&self) -> Vec<(Layer, Fragment)> {
+        bundles::shadows(self.builder())
     }
 
     fn builder(&self) -> Builder<'_> {

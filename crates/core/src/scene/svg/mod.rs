@@ -19,6 +19,7 @@ pub use path_data::{MovablePath, matrix, number, path_data};
 
 use super::Scene;
 use super::tree::{Fragment, Geometry, Role, Shape, Source};
+use crate::piece_tree::Unit;
 use crate::sheet::Colour;
 use element::{Element, Markup};
 use kurbo::{BezPath, Rect};
@@ -45,8 +46,12 @@ impl Scene {
         markup.empty(ground.with("fill", self.background.to_string()));
         let mut writer = Writer::new(markup, Names::Files(files));
         writer.fragment("backdrop", &self.backdrop);
-        for piece in &self.pieces {
-            writer.fragment(&format!("piece-{}", piece.piece), &piece.fragment);
+        for layer in &self.layers {
+            let name = match layer.unit {
+                Unit::Piece(piece) => format!("piece-{piece}"),
+                Unit::Bundle(bundle) => format!("bundle-{bundle}"),
+            };
+            writer.fragment(&name, &layer.fragment);
         }
         writer.fragment("border", &self.border);
         let mut markup = writer.finish();
@@ -62,6 +67,14 @@ pub const PPI: &str = "data-ppi";
 pub fn screen_markup(scope: &str, fragment: &Fragment, levels: &dyn PictureLevels) -> String {
     let mut writer = Writer::new(Markup::new(), Names::Levels(levels));
     writer.fragment(scope, fragment);
+    writer.finish().finish()
+}
+
+/// Shadows for the screen: groups without nodes, in a fragment without anything else. What throws them is there already, in elements with the
+/// identifiers `thrown_by`.
+pub fn screen_shadows(scope: &str, shadows: &Fragment, thrown_by: &[String], levels: &dyn PictureLevels) -> String {
+    let mut writer = Writer::new(Markup::new(), Names::Levels(levels));
+    writer.shadows(scope, shadows, thrown_by);
     writer.finish().finish()
 }
 

@@ -127,7 +127,26 @@ impl<'a> Writer<'a> {
         }
     }
 
+    /// The shadows of a fragment, thrown by elements with these identifiers.
+    pub fn shadows(&mut self, name: &str, fragment: &Fragment, thrown_by: &[String]) {
+        let scope = Scope { fragment, name, scale: 1.0, live: true };
+        for node in &fragment.nodes {
+            let Node::Group(group) = node else { continue };
+            let open = self.open_group(scope, group);
+            for id in thrown_by {
+                self.markup.empty(Element::new("use").with("xlink:href", format!("#{id}")));
+            }
+            self.markup.close(open);
+        }
+    }
+
     fn group(&mut self, scope: Scope<'_>, group: &Group) {
+        let name = self.open_group(scope, group);
+        self.nodes(scope.within(group.transform), &group.nodes);
+        self.markup.close(name);
+    }
+
+    fn open_group(&mut self, scope: Scope<'_>, group: &Group) -> &'static str {
         let mut element = role(Element::new("g"), scope, group.role);
         if group.transform != Affine::IDENTITY {
             element = element.with("transform", matrix(group.transform));
@@ -148,9 +167,7 @@ impl<'a> Writer<'a> {
             element = element.with("opacity", "0.9999");
         }
         let element = self.blended(element, group.blend);
-        let name = self.markup.open(element);
-        self.nodes(scope.within(group.transform), &group.nodes);
-        self.markup.close(name);
+        self.markup.open(element)
     }
 
     /// With a blend mode: a class on the screen, a style in files.

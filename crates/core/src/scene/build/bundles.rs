@@ -1,0 +1,84 @@
+//! Bundles that are drawn as a whole.
+//!
+//! The fragments of what is in a bundle are drawn again within that of the bundle: once for each of its shadows, and once as one picture. So
+//! nothing is computed anew, and what breaks out of a window throws the bundle's shadow too.
+
+use super::builder::Builder;
+use crate::piece_tree::Layer;
+use crate::scene::cost::{Cost, Excess};
+use crate::scene::model::{LayerScene, PieceScene};
+use crate::scene::tree::{Fragment, Group, Node, Reuse, Role, Share};
+use crate::sheet::{BundleFinish, BundleId, PieceId};
+use kurbo::{Affine, Rect};
+use std::collections::HashMap;
+use std::sync::Arc;
+
+/// What is drawn of a sheet, from back to front. `builder` begins a fragment.
+pub(super) fn layers<'a>(builder: impl Fn() -> Builder<'a>, pieces: &[Arc<PieceScene>]) -> Vec<LayerScene> {
+    let scenes: HashMap<PieceId, &Arc<PieceScene>> = pieces.iter().map(|p| (p.piece, p)).collect();
+    let mut sum = Cost::default();
+    let layers = builder().sheet.layers();
+    let draw = |layer: &Layer| {
+        let fragment = fragment(&builder, layer, &scenes);
+        if matches!(layer, Layer::Piece(_)) {
+            // what a piece costs has been asked already
+            return LayerScene { unit: layer.unit(), fragment, problem: None };
+        }
+        let cost = Cost::of(&fragment);
+        sum.add(&cost);
+        let whole = (!sum.fits_a_sheet()).then_some(Excess::Sheet);
+        match cost.excess(builder().sheet.ppi).or(whole) {
+            None => LayerScene { unit: layer.unit(), fragment, problem: None },
+            Some(excess) => LayerScene { unit: layer.unit(), fragment: Arc::default(), problem: Some(excess.into()) },
+        }
+    };
+    layers.iter().map(draw).collect()
+}
+
+/// The shadows of every bundle that is drawn as a whole, those within others first; nothing throws them here.
+pub(super) fn shadows(builder: Builder<'_>) -> Vec<(Layer, Fragment)> {
+    let mut all = Vec::new();
+    let mut left = builder.sheet.layers();
+    while let Some(layer) = left.pop() {
+        let Layer::Bundle(bundle, inside) = &layer else { continue };
+        left.extend(inside.iter().cloned());
+        let nodes = thrown(&builder, *bundle, &[]);
+        all.push((layer, Fragment { nodes, ..Fragment::default() }));
+    }
+    all.reverse();
+    all
+}
+
+fn fragment<'a>(
+    builder: &impl Fn() -> Builder<'a>,
+    layer: &Layer,
+    scenes: &HashMap<PieceId, &Arc<PieceScene>>,
+) -> Arc<Fragment> {
+    let (bundle, inside) = match layer {
+        Layer::Piece(piece) => return scenes.get(piece).map(|scene| Arc::clone(&scene.fragment)).unwrap_or_default(),
+        Layer::Bundle(bundle, inside) => (*bundle, inside),
+    };
+    let again = |layer: &Layer| -> Node {
+        let fragment = fragment(builder, layer, scenes);
+        Reuse { role: Role::PART, fragment, transform: Affine::IDENTITY }.into()
+    };
+    let inside: Vec<Node> = inside.iter().map(again).collect();
+    let builder = builder();
+    let mut nodes = thrown(&builder, bundle, &inside);
+    let finish = finish_of(&builder, bundle);
+    nodes.push(Group { opacity: Share::new(finish.strength), blend: finish.blend, ..Group::of(inside) }.into());
+    Arc::new(builder.fragment(nodes))
+}
+
+fn finish_of(builder: &Builder<'_>, bundle: BundleId) -> BundleFinish {
+    builder.sheet.bundle(bundle).map(|b| b.finish.clone()).unwrap_or_default()
+}
+
+/// The shadows of a bundle that holds these nodes. They are as faint as the bundle is.
+fn thrown(builder: &Builder<'_>, bundle: BundleId, inside: &[Node]) -> Vec<Node> {
+    let sheet = builder.sheet;
+    let page = Rect::new(0.0, 0.0, sheet.width, sheet.height).inflate(sheet.bleed, sheet.bleed);
+    let finish = finish_of(builder, bundle);
+    let seen = finish.shadows.iter().filter(|s| !s.off);
+    seen.map(|s| builder.shadow(s, inside.to_vec(), page, finish.strength)).collect()
+}

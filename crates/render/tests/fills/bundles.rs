@@ -1,0 +1,117 @@
+//! Bundles that are drawn as a whole, pixel by pixel.
+
+use super::{Poster, colour, near, poster};
+use image::RgbImage;
+use inky_core::edit::{Edit, Grip};
+use inky_core::sheet::*;
+use proptest::prelude::*;
+
+/// The box, and a copy of it 20 mm further right and down; both black, in a bundle.
+fn pair() -> (Poster, BundleId) {
+    let mut p = poster();
+    let first = p.sheet.pieces[0].window().unwrap().fills[0].id;
+    p.edit(Edit::SetFill {
+        piece: p.piece,
+        fill: Fill::new(first, FillPaint::Plain(Paint::colour(colour("#000000")))),
+    });
+    p.edit(Edit::RemoveFill { piece: p.piece, fill: p.photo });
+    let copy = PieceId::fresh();
+    p.edit(Edit::CopyPiece { piece: p.piece, copy });
+    p.edit(Edit::Transform { pieces: vec![copy], what: Grip::Both, by: [0.5, 0.0, 0.0, 0.5, 40.0, 40.0] });
+    let bundle = BundleId::fresh();
+    p.edit(Edit::Bundle { bundle, within: None, pieces: vec![p.piece, copy], bundles: Vec::new() });
+    (p, bundle)
+}
+
+fn shadow() -> Shadow {
+    Shadow {
+        place: ShadowPlace::Behind,
+        tint: Tint::Colour(colour("#c02020")),
+        blend: Blend::Normal,
+        strength: 0.5,
+        angle: 180.0,
+        distance: 12.0,
+        spread: 0.0,
+        size: 0.0,
+        off: false,
+    }
+}
+
+fn with(p: &mut Poster, bundle: BundleId, finish: BundleFinish) -> RgbImage {
+    p.edit(Edit::SetBundleFinish { bundle, finish });
+    p.picture()
+}
+
+#[test]
+fn what_is_in_a_bundle_fades_as_one_picture() {
+    let (mut p, bundle) = pair();
+    let half = with(&mut p, bundle, BundleFinish { strength: 0.5, ..BundleFinish::default() });
+    for (x, y) in [(30, 30), (60, 60), (75, 75)] {
+        assert!(near(half.get_pixel(x, y).0, [128; 3]), "{:?} at {x}, {y}", half.get_pixel(x, y));
+    }
+    // black multiplied is black, screened it is nothing
+    let blend = |blend| BundleFinish { blend, ..BundleFinish::default() };
+    assert_eq!(with(&mut p, bundle, blend(Blend::Screen)).get_pixel(60, 60).0, [255; 3]);
+    assert_eq!(with(&mut p, bundle, blend(Blend::Multiply)).get_pixel(60, 60).0, [0; 3]);
+}
+
+#[test]
+fn a_bundle_throws_one_shadow() {
+    let (mut p, bundle) = pair();
+    let finish = BundleFinish { shadows: vec![shadow()].into(), ..BundleFinish::default() };
+    let thrown = with(&mut p, bundle, finish.clone());
+    // where the shadows of two pieces would lie over each other
+    let once = thrown.get_pixel(12, 30).0;
+    assert!(near(once, [223, 143, 143]), "{once:?}");
+    assert_eq!(
+        [thrown.get_pixel(12, 60).0, thrown.get_pixel(60, 60).0, thrown.get_pixel(90, 60).0],
+        [once, [0; 3], [255; 3]]
+    );
+    // half as large, with all that it throws
+    let pieces = p.sheet.pieces.iter().map(|p| p.id).collect();
+    p.edit(Edit::Transform { pieces, what: Grip::Both, by: [0.5, 0.0, 0.0, 0.5, 0.0, 0.0] });
+    let half = p.picture();
+    assert_eq!([half.get_pixel(6, 20).0, half.get_pixel(2, 20).0], [once, [255; 3]]);
+    // a hidden piece throws nothing; a bundle within one that fades is drawn once
+    let outer = BundleId::fresh();
+    p.edit(Edit::Bundle { bundle: outer, within: None, pieces: Vec::new(), bundles: vec![bundle] });
+    let faint = with(&mut p, outer, BundleFinish { strength: 0.5, ..BundleFinish::default() });
+    assert!(near(faint.get_pixel(6, 20).0, [239, 199, 199]) && near(faint.get_pixel(20, 20).0, [128; 3]));
+    for piece in p.sheet.pieces.clone() {
+        p.edit(Edit::HidePiece { piece: piece.id, hidden: true });
+    }
+    assert!(p.picture().pixels().all(|pixel| pixel.0 == [255; 3]));
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig::with_cases(12))]
+
+    /// Bundling changes no pixel, however deep; nor does a finish that does nothing, nor dissolving.
+    #[test]
+    fn bundling_and_dissolving_change_no_pixel(moves in prop::collection::vec((-20.0..20.0, -20.0..20.0), 3), deep in any::<bool>(), blend in any::<bool>()) {
+        let mut p = poster();
+        if blend {
+            p.set_fill(|f| f.blend = Blend::Multiply);
+        }
+        let mut pieces = vec![p.piece];
+        for (x, y) in moves {
+            let copy = PieceId::fresh();
+            p.edit(Edit::CopyPiece { piece: pieces[pieces.len() - 1], copy });
+            p.edit(Edit::Transform { pieces: vec![copy], what: Grip::Both, by: [1.0, 0.0, 0.0, 1.0, x, y] });
+            pieces.push(copy);
+        }
+        let before = p.picture();
+        let (inner, outer) = (BundleId::fresh(), BundleId::fresh());
+        p.edit(Edit::Bundle { bundle: inner, within: None, pieces: pieces[1..3].to_vec(), bundles: Vec::new() });
+        if deep {
+            p.edit(Edit::Bundle { bundle: outer, within: None, pieces: vec![pieces[3]], bundles: vec![inner] });
+        }
+        let off = Members::from(vec![shadow()]);
+        let mut finish = BundleFinish { shadows: off, ..BundleFinish::default() };
+        finish.shadows.iter_mut().for_each(|s| s.off = true);
+        let bundled = with(&mut p, inner, finish);
+        prop_assert!(bundled == before);
+        p.edit(Edit::Dissolve { bundle: inner });
+        prop_assert!(p.picture() == before);
+    }
+}
