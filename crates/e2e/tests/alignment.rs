@@ -125,7 +125,7 @@ async fn a_window_snaps_to_the_sheet_unless_it_is_told_not_to() -> Result<()> {
     let snapped = bounds(&bench.after(async |b| b.drag(from, (to.0 + 3, to.1 - 3)).await).await?);
     assert!(same(snapped[0], 180.0) && same(snapped[1], 128.5), "{snapped:?}");
     assert_eq!(
-        browser.script("return document.querySelectorAll('[data-testid=guide]').length").await?,
+        browser.script("return document.querySelectorAll('[data-testid=snap-line]').length").await?,
         0,
         "guides are gone"
     );
@@ -141,7 +141,7 @@ async fn a_window_snaps_to_the_sheet_unless_it_is_told_not_to() -> Result<()> {
     // guides say what it lies on while the hand still holds it; Escape puts it back
     let chain = browser.page.action_chain().move_to(from.0, from.1).click_and_hold();
     chain.move_to(from.0 + 10, from.1 + 10).move_to(to.0 + 2, to.1 + 40).perform().await?;
-    browser.at("//*[@data-testid='guide'][contains(., 'middle of the sheet')]").await?;
+    browser.at("//*[@data-testid='snap-line'][contains(., 'middle of the sheet')]").await?;
     browser.keys(Key::Escape + "").await?;
     browser.page.action_chain().release().perform().await?;
     let back = bench.sheet().await?;

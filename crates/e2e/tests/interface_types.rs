@@ -7,8 +7,9 @@ use inky_core::placements::PlacementProposal;
 use inky_server::StockEntry;
 use inky_server::types::{
     AccountView, Bench, BenchChange, DraftView, DrawingCard, EdgeRequest, EditRequest, EntryView, FontCard, Invitation,
-    JobCard, LinkSaid, Made, MembersView, NewSheet, News, PasswordChange, PasswordChoice, PhotoCard, PhotoEdge,
-    Selected, Sentence, SheetCard, SignInRequest, StepRequest, StockTaken, Tentative, TentativeRequest, TokenSaid,
+    JobCard, LinkSaid, Made, MembersView, NewSheet, News, PasswordChange, PasswordChoice, PastSheet, PhotoCard,
+    PhotoEdge, Selected, Sentence, SheetCard, SignInRequest, StepRequest, StepView, StockTaken, Tentative,
+    TentativeRequest, TokenSaid,
 };
 use ts_rs::{Config, TS};
 
@@ -40,6 +41,7 @@ fn types_are_written() {
     write::<Made>();
     write::<NewSheet>();
     write::<OpeningChange>();
+    write::<PastSheet>();
     write::<PhotoCard>();
     write::<PhotoEdge>();
     write::<PlacementProposal>();
@@ -49,6 +51,7 @@ fn types_are_written() {
     write::<Sentence>();
     write::<SheetCard>();
     write::<StepRequest>();
+    write::<StepView>();
     write::<StockEntry>();
     write::<StockTaken>();
     write::<Tentative>();

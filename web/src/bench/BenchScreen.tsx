@@ -14,6 +14,7 @@ import { useClipboard } from './clipboard/useClipboard'
 import { DrawBar } from './DrawMode'
 import { takeOver } from './edits'
 import { useFollowed } from './jobs'
+import { PastBar } from './history/PastBar'
 import { LookBar } from './LookBar'
 import { useMembers } from './members'
 import { useKeys } from './keys'
@@ -54,6 +55,8 @@ export function BenchScreen({ id }: { id: string }) {
   const name = useBench((s) => s.bench?.sheet.name)
   const waiting = useBench((s) => s.waiting)
   const looking = useBench((s) => s.looking)
+  const past = useBench((s) => s.past !== null)
+  const rulers = useBench((s) => s.rulers)
   useKeys()
   useClipboard()
 
@@ -99,7 +102,7 @@ export function BenchScreen({ id }: { id: string }) {
   // somebody may be let in further, or not any more
   const role = useMembers(loaded ? id : null).data?.role
   useEffect(() => {
-    if (role !== undefined) bench.set(role === 'look' ? { looking: true, selected: null, several: [], forms: [], open: null, mode: null } : { looking: false })
+    if (role !== undefined) bench.set(role === 'look' ? { looking: true, selected: null, several: [], forms: [], open: null, mode: null, lookedBefore: true } : { looking: bench.get().past !== null, lookedBefore: false })
   }, [role])
 
   // pictures as sharp as the zoom asks for, once it stands still
@@ -122,12 +125,12 @@ export function BenchScreen({ id }: { id: string }) {
       <TopLine />
       <div className="relative min-h-0 grow">
         <SheetView />
-        {!looking && <aside className="pointer-events-none absolute top-3 bottom-3 left-3 flex w-[84px] flex-col gap-2">
+        {!looking && <aside className={`pointer-events-none absolute bottom-3 flex ${rulers ? 'top-7 left-7' : 'top-3 left-3'} w-[84px] flex-col gap-2`}>
           <AddShelf />
         </aside>}
         {!looking && <Stack />}
       </div>
-      {looking ? <LookBar /> : mode === undefined ? <Recipe /> : <Bar mode={mode} />}
+      {past ? <PastBar /> : looking ? <LookBar /> : mode === undefined ? <Recipe /> : <Bar mode={mode} />}
       <Sampler />
     </div>
   )

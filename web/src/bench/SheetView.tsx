@@ -10,6 +10,8 @@ import { FormHandles } from './FormHandles'
 import { startFormMove } from './formDrag'
 import { formUnder, handledForms, holdForm, openForm, windowOf } from './forms'
 import { GradientHandles, hasOwnHandles } from './GradientHandles'
+import { GuideLines } from './guides/GuideLines'
+import { Rulers } from './guides/Rulers'
 import { GripBar } from './GripBar'
 import { RegionLines, startJoin, useRegions } from './JoinSweep'
 import { GripHandles } from './GripHandles'
@@ -35,6 +37,7 @@ import { OpenSideHandles } from './OpenSideHandles'
 import { PullHandles } from './PullHandles'
 import { startTrace, TraceOverlay } from './TraceOverlay'
 import { startHint } from './subject/hints'
+import { shownPast } from './history/past'
 import { canSettle } from './settle'
 import { CarryHint, Inside, NotDrawn, SwitchedOff, Uploads } from './SheetMessages'
 import { PIECES } from './stack/dropping'
@@ -96,6 +99,8 @@ export function SheetView() {
 
   if (!s.bench || !sheet) return null
   const pieceViews = viewsOf(s)
+  const past = shownPast(s)
+  const stage = past ? { sheet: past.sheet, page: past.scene.page, pieceViews: past.scene.pieces } : { sheet, page: s.bench.scene.page, pieceViews }
   const isFree = (piece: string) => !pieceOf(s, piece)?.locked
   const under = (point: Point) => topmost(pieceViews.filter((l) => isFree(l.piece)), point)
 
@@ -211,17 +216,18 @@ export function SheetView() {
 
   // the only form of a window has its handles beside the grip, and the form that fills it while the grip is about that
   const showsFormHandles = s.forms.length > 0 || (!drag && !hasOwnHandles(s) && handledForms(s).length > 0)
-  const bleed = sheet.bleed ?? 0
+  const bleed = stage.sheet.bleed ?? 0
   const frame = {
-    style: { left: view.x, top: view.y, width: sheet.width * view.zoom, height: sheet.height * view.zoom },
-    viewBox: `0 0 ${sheet.width} ${sheet.height}`,
+    style: { left: view.x, top: view.y, width: stage.sheet.width * view.zoom, height: stage.sheet.height * view.zoom },
+    viewBox: `0 0 ${stage.sheet.width} ${stage.sheet.height}`,
     preserveAspectRatio: 'none',
   }
 
   /** A piece with what is seen of it beneath it. */
   const drawn = (piece: string) => {
-    const pieceView = viewOf(s, piece)
+    const pieceView = stage.pieceViews.find((v) => v.piece === piece)
     if (!pieceView) return null
+    if (past) return <PieceMarkup piece={piece} markup={pieceView.markup} outline={pieceView.outline} drag={null} shown={null} lively={false} />
     return (
       <g opacity={s.inside !== null && !bundlesAroundPiece(sheet, pieceView.piece).includes(s.inside) ? 0.25 : undefined}>
         {ghost && pieceView.piece === s.selected && <Ghost pieceView={pieceView} fill={movedFill(s, pieceView.piece)} by={residual} opacity={0.3} />}
@@ -242,6 +248,7 @@ export function SheetView() {
     <div
       ref={port}
       data-testid="port"
+      data-past={past ? '' : undefined}
       className={`absolute inset-0 touch-none overflow-hidden ${(mode?.kind === 'subject' && mode.tool !== null) || (mode?.kind === 'breakout' && mode.tool !== 'parts') || (mode && CROSSHAIR.includes(mode.kind)) || (s.open === 'panes' && s.panes.drawing) ? 'cursor-crosshair' : ''}`}
       onContextMenu={(e) => {
         if (mode?.kind === 'cells') e.preventDefault()
@@ -306,16 +313,16 @@ export function SheetView() {
         {...frame}
         style={bleed > 0 && !searched ? { ...frame.style, clipPath: `inset(${-bleed * view.zoom}px)` } : frame.style}
       >
-        <rect x={-bleed} y={-bleed} width={sheet.width + 2 * bleed} height={sheet.height + 2 * bleed} fill={s.ground ?? s.bench.scene.page.background} />
-        {!s.ground && <PageMarkup markup={s.bench.scene.page.backdrop} />}
+        <rect x={-bleed} y={-bleed} width={stage.sheet.width + 2 * bleed} height={stage.sheet.height + 2 * bleed} fill={s.ground ?? stage.page.background} />
+        {!s.ground && <PageMarkup markup={stage.page.backdrop} />}
         <Layers
-          layers={layersOf(sheet, pieceViews.map((v) => v.piece))}
-          views={s.bench.scene.page.bundles}
+          layers={layersOf(stage.sheet, stage.pieceViews.map((v) => v.piece))}
+          views={stage.page.bundles}
           inside={s.inside === null ? null : bundlesAround(sheet, s.inside)}
           draw={drawn}
         />
         <Arriving />
-        <PageMarkup markup={s.bench.scene.page.border} />
+        <PageMarkup markup={stage.page.border} />
         {searched && <SubjectOverlay mode={searched} />}
       </svg>
       <svg className="pointer-events-none absolute inset-0 h-full w-full overflow-hidden" aria-hidden={mode?.kind !== 'breakout'}>
@@ -352,9 +359,11 @@ export function SheetView() {
           {selected && !mode && s.forms.length > 0 && <HeldOutlines pieceView={selected} forms={s.forms} />}
           {bleed > 0 && <rect data-testid="cut" width={sheet.width} height={sheet.height} fill="none" stroke="var(--color-ink)" strokeWidth={1} strokeDasharray="6 5" vectorEffect="non-scaling-stroke" />}
           {!mode && <RegionLines />}
-          <Guides />
+          {!past && <GuideLines />}
+          <SnapLines />
         </g>
       </svg>
+      <Rulers />
       {mode?.kind === 'trace' && <TraceOverlay mode={mode} locate={placeOf} />}
       <MemberHandles residual={residual} />
       <PaneHandles residual={residual} locate={placeOf} />
@@ -411,14 +420,14 @@ function HeldOutlines({ pieceView, forms }: { pieceView: PieceView; forms: strin
 }
 
 /** The lines that what is dragged lies on, with how far it is from what it lies on. */
-function Guides() {
-  const guides = useBench((s) => s.guides)
+function SnapLines() {
+  const snapLines = useBench((s) => s.snapLines)
   const sheet = useBench((s) => s.bench?.sheet)
   const zoom = useBench((s) => s.view.zoom)
-  return guides.map((g, k) => {
+  return snapLines.map((g, k) => {
     const [x1, y1, x2, y2] = g.axis === 'x' ? [g.at, g.from, g.at, g.to] : [g.from, g.at, g.to, g.at]
     return (
-      <g key={k} data-testid="guide">
+      <g key={k} data-testid="snap-line">
         <line x1={x1} y1={y1} x2={x2} y2={y2} stroke="var(--color-sea)" strokeWidth={1} vectorEffect="non-scaling-stroke" />
         <text x={x1 + 5 / zoom} y={y1 + 13 / zoom} fontSize={12 / zoom} fill="var(--color-sea)" fontWeight={600} stroke="var(--color-leaf)" strokeWidth={3 / zoom} paintOrder="stroke">
           {!sheet || g.gap === 0 ? g.of : g.of === 'gap' ? `${showLength(g.gap, sheet.unit, sheet.ppi)} ${sheet.unit}` : `${g.of}, ${showLength(g.gap, sheet.unit, sheet.ppi)} ${sheet.unit} away`}

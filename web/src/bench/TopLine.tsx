@@ -5,6 +5,7 @@ import { keepCopy } from './copies'
 import { Deliver } from './Deliver'
 import { edit, step } from './edits'
 import { zoomed } from './geometry'
+import { StepsMenu } from './history/StepsMenu'
 import { Share } from './Share'
 import { bench, useBench } from './store'
 import { showChosen, showSheet } from './zoom'
@@ -17,6 +18,7 @@ export function TopLine() {
   const taking = useBench((x) => x.uploads.length > 0)
   const inMode = useBench((x) => x.mode !== null)
   const looking = useBench((x) => x.looking)
+  const isPast = useBench((x) => x.past !== null)
   const isAnyChosen = useBench((x) => x.selected !== null || x.several.length > 0)
   const [draft, setDraft] = useState<string | null>(null)
   if (!s) return null
@@ -67,10 +69,11 @@ export function TopLine() {
         <span aria-hidden>↷</span>
         {s.redo !== null && <span className="max-w-[150px] truncate">Redo {s.redo}</span>}
       </button>
+      <StepsMenu />
       <span className="grow" />
       <Others />
       <span role="status" data-testid="kept" className="px-2 text-[13px] text-ink-soft">
-        {looking ? 'To look at' : waiting > 0 ? 'Keeping …' : taking ? 'Taking in …' : 'All kept'}
+        {looking && !isPast ? 'To look at' : waiting > 0 ? 'Keeping …' : taking ? 'Taking in …' : 'All kept'}
       </span>
       <div className="flex items-center" role="group" aria-label="Zoom">
         <button className="plain px-2" aria-label="Zoom out" onClick={() => zoomBy(1 / 1.25)}>

@@ -44,6 +44,8 @@ function wholeOf(edit: Edit, sheet: Sheet): Whole | null {
       return { of: { of: 'strokes', piece: edit.piece }, before: window && (window.breakout?.painted ?? []), after: edit.strokes }
     case 'set_ink':
       return { of: { of: 'ink', ink: edit.ink.id }, before: sheet.inks?.find((i) => i.id === edit.ink.id), after: edit.ink }
+    case 'set_guides':
+      return { of: { of: 'guides' }, before: sheet.guides ?? {}, after: edit.guides }
     case 'set_backdrop':
       return { of: { of: 'backdrop' }, before: sheet.backdrop ?? null, after: edit.paint ?? null }
     case 'set_border':

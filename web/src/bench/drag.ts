@@ -42,7 +42,7 @@ function dragHeld(held: Held, byOf: (e: PointerEvent) => Similarity, { still, wh
       },
     }),
     up: () => {
-      bench.set({ guides: [], carryHint: null })
+      bench.set({ snapLines: [], carryHint: null })
       if (!current) {
         still?.()
         return
@@ -56,7 +56,7 @@ function dragHeld(held: Held, byOf: (e: PointerEvent) => Similarity, { still, wh
       })
     },
     drop: () => {
-      bench.set({ drag: null, guides: [], carryHint: null })
+      bench.set({ drag: null, snapLines: [], carryHint: null })
       forget()
     },
   })
@@ -115,7 +115,7 @@ export function startCopyDrag(e: React.PointerEvent, pieces: readonly string[], 
     sayWheel(m, wheel.count === 1 ? 'The wheel makes more copies, in equal steps' : `${wheel.count} copies in equal steps`)
     attempt(edits(by))
   }
-  const end = () => bench.set({ guides: [], carryHint: null })
+  const end = () => bench.set({ snapLines: [], carryHint: null })
   follow({
     move,
     wheel: (w) => {
@@ -159,7 +159,7 @@ export function startDrag(e: React.PointerEvent, held: Held | null, locate: Loca
       else dx = 0
     }
     if (!wheel.isStill) {
-      bench.set({ guides: [] })
+      bench.set({ snapLines: [] })
       return then(about(cx, cy, wheel.grown, wheel.turned), shift(dx, dy))
     }
     if (snap && left(m)) [dx, dy] = snap(dx, dy, m)

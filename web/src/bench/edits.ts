@@ -135,6 +135,15 @@ export async function step(way: 'undo' | 'redo') {
   }
 }
 
+/** Makes the sheet what it was after a step: one more step. */
+export async function goBackTo(seq: number) {
+  try {
+    await enqueue(() => send(`steps/${seq}`, (base): StepRequest => ({ base, request: crypto.randomUUID() })))
+  } catch (error) {
+    say(sentenceOf(error))
+  }
+}
+
 /** One request at a time; what is asked meanwhile replaces what was asked before it. */
 let asking = false
 let next: { edits: Edit[]; by: Similarity | null; refused: ((sentence: string) => void) | null } | null = null

@@ -33,11 +33,11 @@ function tryWhile(made: (e: PointerEvent) => Edit | null, carried?: { begun: Poi
       },
     }),
     up: () => {
-      bench.set({ guides: [], carryHint: null })
+      bench.set({ snapLines: [], carryHint: null })
       if (last) void edit(last).finally(forget)
     },
     drop: () => {
-      bench.set({ guides: [], carryHint: null })
+      bench.set({ snapLines: [], carryHint: null })
       forget()
     },
   })
@@ -92,7 +92,7 @@ export function startFormMove(e: React.PointerEvent, piece: string, locate: Loca
       ;[dx, dy] = snap(dx, dy, m)
       return transform(piece, forms, moveBy(dx, dy))
     }
-    bench.set({ guides: [] })
+    bench.set({ snapLines: [] })
     const g = wheel.grown
     const sized = followed(within([1, 0, 0, 1, cx, cy], [g, 0, 0, g, 0, 0]), turnAbout([cx, cy], wheel.turned))
     return transform(piece, forms, followed(sized, moveBy(dx, dy)))

@@ -9,6 +9,7 @@ import { enterFreeDraw } from './DrawMode'
 import { copyAgain, nudge } from './drag'
 import { step } from './edits'
 import { nudgeForms } from './formDrag'
+import { backToNow, compare, lookFurther } from './history/past'
 import { change, openForm } from './forms'
 import { takeGrip, takeHandling } from './handling'
 import { hidePieces, removePieces } from './pieces'
@@ -18,7 +19,7 @@ import { chosen, selectEverything } from './selection'
 import { wayOf } from './keyMove'
 import { showChosen } from './zoom'
 import { enterTrace } from './TraceMode'
-import { bench, closeCard, noneOf, open, openGround, select, type Handling } from './store'
+import { bench, closeCard, noneOf, open, openGround, select, showRulers, type Handling } from './store'
 
 const HANDLINGS: Record<string, Handling> = { s: 'scale', l: 'slant', p: 'pull', j: 'join' }
 const GRIPS: Record<string, Grip> = { o: 'opening', f: 'fill', b: 'both' }
@@ -32,9 +33,19 @@ const SHELF: Record<string, () => void> = {
   i: choosePhoto,
   k: () => open('stock'),
   g: openGround,
+  x: () => showRulers(!bench.get().rulers),
 }
 /** A grip key held longer than this gives the former grip back. */
 const HELD = 350
+
+/** What a key does while the sheet is looked at as it was. */
+function keyOnPast(key: string): boolean {
+  if (key === 'Escape') backToNow()
+  else if (key === 'ArrowLeft') void lookFurther('earlier')
+  else if (key === 'ArrowRight') void lookFurther('later')
+  else return false
+  return true
+}
 
 /** The keys of the bench. */
 export function useKeys() {
@@ -62,6 +73,8 @@ export function useKeys() {
       // keys belong to what has the focus
       if (typing || usesKey(target, e.key) || e.altKey || document.querySelector('[role="dialog"]')) return
       const s = bench.get()
+      if (key === 'c' && !e.repeat && !e.ctrlKey && !e.metaKey && !s.mode) void compare(true)
+      if (s.past && keyOnPast(e.key)) e.preventDefault()
       if (s.looking) return
       if (e.key === 'Escape' && !s.mode) {
         if (s.open === 'repeat' && s.member !== null) bench.set({ member: null })
@@ -116,7 +129,9 @@ export function useKeys() {
       else return
       e.preventDefault()
     }
+    const noLonger = () => bench.get().comparing && void compare(false)
     const up = (e: KeyboardEvent) => {
+      if (e.key.toLowerCase() === 'c') noLonger()
       if (held && e.key.toLowerCase() === held.key) {
         if (e.timeStamp - held.since > HELD) bench.set({ grip: held.before })
         held = null
@@ -124,7 +139,9 @@ export function useKeys() {
     }
     window.addEventListener('keydown', down)
     window.addEventListener('keyup', up)
+    window.addEventListener('blur', noLonger)
     return () => {
+      window.removeEventListener('blur', noLonger)
       window.removeEventListener('keydown', down)
       window.removeEventListener('keyup', up)
     }

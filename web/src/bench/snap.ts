@@ -1,15 +1,18 @@
 import type { PieceView } from '../types/PieceView'
 import { equalGaps, type EqualGaps } from './gaps'
 import { around, type Bounds } from './geometry'
+import { layoutLines } from './guides/layout'
 import type { Point } from './similarity'
 import { bench, viewOf } from './store'
-import type { Guide } from './guide'
+import type { SnapLine } from './snapLine'
 
 interface Line {
   at: number
   from: number
   to: number
   of: string
+  /** Only what stands on it snaps to it. */
+  isBaseline?: boolean
 }
 
 /** What is being moved, and therefore nothing to snap to. */
@@ -17,6 +20,8 @@ interface Moving {
   pieces: readonly string[]
   /** Forms of the piece; none where whole pieces move. */
   forms: string[]
+  /** The guide that is pulled. */
+  guide?: string
 }
 
 /** How near is near enough, in CSS pixels. */
@@ -48,6 +53,10 @@ function targets(moving: Moving) {
   }
   if (!sheet) return { x, y, boxes }
   add([0, 0, sheet.width, sheet.height], 'the sheet')
+  for (const { way, at, of, isBaseline = false } of layoutLines(sheet, moving.guide ?? null)) {
+    if (way === 'upright') x.push({ at, from: 0, to: sheet.height, of })
+    else y.push({ at, from: 0, to: sheet.width, of, isBaseline })
+  }
   const addNodes = (ends: readonly Point[]) => {
     for (const [px, py] of ends) {
       x.push({ at: px, from: py, to: py, of: NODE })
@@ -81,7 +90,7 @@ export function snapper(bounds: Bounds | null, moving: Moving) {
   const found = targets(moving)
   return (dx: number, dy: number, e: { ctrlKey: boolean; metaKey: boolean }): [number, number] => {
     if (!bounds || e.ctrlKey || e.metaKey) {
-      bench.set({ guides: [] })
+      bench.set({ snapLines: [] })
       return [dx, dy]
     }
     const near = REACH / bench.get().view.zoom
@@ -91,9 +100,9 @@ export function snapper(bounds: Bounds | null, moving: Moving) {
     const own: Bounds = [l + dx, t + dy, r + dx, b + dy]
     const [gapX, gapY] = [closer(equalGaps(own, found.boxes, 'x', near), x), closer(equalGaps(own, found.boxes, 'y', near), y)]
     const [sx, sy] = [dx + ((gapX ?? x)?.by ?? 0), dy + ((gapY ?? y)?.by ?? 0)]
-    const guides: Guide[] = []
+    const snapLines: SnapLine[] = []
     const guide = (axis: 'x' | 'y', line: Line, low: number, high: number) =>
-      guides.push({
+      snapLines.push({
         axis,
         at: line.at,
         from: Math.min(line.from, low),
@@ -102,12 +111,12 @@ export function snapper(bounds: Bounds | null, moving: Moving) {
         of: line.of,
       })
     // gaps are shown as what they measure, through the middle of what is dragged
-    const gaps = (axis: 'x' | 'y', { size, gaps }: EqualGaps, at: number) => guides.push(...gaps.map(([from, to]): Guide => ({ axis, at, from, to, gap: size, of: 'gap' })))
+    const gaps = (axis: 'x' | 'y', { size, gaps }: EqualGaps, at: number) => snapLines.push(...gaps.map(([from, to]): SnapLine => ({ axis, at, from, to, gap: size, of: 'gap' })))
     if (gapX) gaps('y', gapX, (t + b) / 2 + sy)
     else if (x) guide('x', x.line, t + sy, b + sy)
     if (gapY) gaps('x', gapY, (l + r) / 2 + sx)
     else if (y) guide('y', y.line, l + sx, r + sx)
-    bench.set({ guides })
+    bench.set({ snapLines })
     return [sx, sy]
   }
 }
@@ -124,7 +133,7 @@ function nearest(own: number[], lines: Line[], near: number) {
 function closest(own: number[], lines: Line[], near: number): { by: number; line: Line } | null {
   let best: { by: number; line: Line } | null = null
   for (const line of lines) {
-    for (const at of own) {
+    for (const at of line.isBaseline ? own.slice(-1) : own) {
       const by = line.at - at
       if (Math.abs(by) <= near && (best === null || Math.abs(by) < Math.abs(best.by) - 1e-9)) best = { by, line }
     }

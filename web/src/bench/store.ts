@@ -7,6 +7,7 @@ import type { Course } from '../types/Course'
 import type { PanePath } from '../types/PanePath'
 import type { DraftView } from '../types/DraftView'
 import type { DrawingCard } from '../types/DrawingCard'
+import type { GuideLine } from '../types/GuideLine'
 import type { Figure } from '../types/Figure'
 import type { Gloss } from '../types/Gloss'
 import type { Hints } from '../types/Hints'
@@ -15,6 +16,7 @@ import type { OtherTab } from '../types/OtherTab'
 import type { PieceView } from '../types/PieceView'
 import type { MatteStroke } from '../types/MatteStroke'
 import type { PhotoBox } from '../types/PhotoBox'
+import type { PastSheet } from '../types/PastSheet'
 import type { PhotoId } from '../types/PhotoId'
 import type { Bench } from '../types/Bench'
 import type { Edit } from '../types/Edit'
@@ -29,7 +31,7 @@ import type { SubjectStroke } from '../types/SubjectStroke'
 import { commonInside, unitPieces } from './bundles'
 import { memberOf } from './indexed'
 import type { Matrix } from './matrix'
-import type { Guide } from './guide'
+import type { SnapLine } from './snapLine'
 import type { Point } from './similarity'
 import type { View } from './viewport'
 
@@ -224,6 +226,7 @@ export type OpenCard =
   | 'size'
   | 'background'
   | 'border'
+  | 'guides'
   | 'inks'
   | 'stock'
   | 'arrange'
@@ -231,7 +234,7 @@ export type OpenCard =
   | null
 
 /** Cards about the sheet itself. */
-const SHEET_CARDS: OpenCard[] = ['size', 'background', 'border', 'inks']
+const SHEET_CARDS: OpenCard[] = ['size', 'background', 'border', 'inks', 'guides']
 
 /** Whether the sheet itself is what is being changed: all of it is to be seen then, and nothing else. */
 export const isAboutSheet = (s: BenchState) => s.selected === null && s.several.length === 0 && SHEET_CARDS.includes(s.open)
@@ -270,7 +273,11 @@ export interface BenchState {
   /** The regions of the selected window, while they are joined by hand. */
   regions: { piece: string; cells: CellView[] } | null
   /** Lines that what is dragged has snapped to, with what they stand for. */
-  guides: Guide[]
+  snapLines: SnapLine[]
+  /** The guide that is pulled, as it would be. */
+  guide: (GuideLine & { id: string }) | null
+  /** Rulers are seen. */
+  rulers: boolean
   /** What else a hand can do to what it carries. */
   carryHint: string | null
   view: View
@@ -291,6 +298,12 @@ export interface BenchState {
   others: OtherTab[]
   /** The sheet may be looked at, and not changed. */
   looking: boolean
+  /** The sheet as it was after the step that is looked at; and whether it was only to be looked at before that. */
+  past: PastSheet | null
+  lookedBefore: boolean
+  /** A key is held to compare, and what the sheet is compared with where nothing earlier is looked at. */
+  comparing: boolean
+  before: PastSheet | null
   /** Edits that are not acknowledged yet. */
   waiting: number
   /** A colour that is tried as the background. */
@@ -319,6 +332,8 @@ export interface BenchState {
 
 /** Whether the stack is put away is remembered by the browser. */
 const STACK_AWAY = 'inky-stack-away'
+/** Whether rulers are seen, too. */
+const RULERS = 'inky-rulers'
 
 const empty: BenchState = {
   bench: null,
@@ -338,7 +353,9 @@ const empty: BenchState = {
   drag: null,
   trying: false,
   regions: null,
-  guides: [],
+  snapLines: [],
+  guide: null,
+  rulers: localStorage.getItem(RULERS) !== null,
   carryHint: null,
   view: { zoom: 1, x: 0, y: 0 },
   sharp: 4,
@@ -351,6 +368,10 @@ const empty: BenchState = {
   newest: 0,
   others: [],
   looking: false,
+  past: null,
+  lookedBefore: false,
+  comparing: false,
+  before: null,
   waiting: 0,
   ground: null,
   sampling: null,
@@ -374,12 +395,19 @@ export const useBench = create<BenchState>(() => empty)
 export const bench = {
   get: useBench.getState,
   set: useBench.setState,
-  reset: () => useBench.setState((s) => ({ ...empty, uploads: [], arriving: [], cardAt: s.cardAt, stackAway: s.stackAway, figure: s.figure, followsEdges: s.followsEdges, lastRim: s.lastRim, lastGloss: s.lastGloss, lastShadow: s.lastShadow }), true),
+  reset: () => useBench.setState((s) => ({ ...empty, uploads: [], arriving: [], cardAt: s.cardAt, stackAway: s.stackAway, rulers: s.rulers, figure: s.figure, followsEdges: s.followsEdges, lastRim: s.lastRim, lastGloss: s.lastGloss, lastShadow: s.lastShadow }), true),
 }
 
 /** Screen pixels for a millimetre: what pictures have to be sharp for. */
 export function density(): number {
   return bench.get().view.zoom * window.devicePixelRatio
+}
+
+/** Shows rulers, or puts them away. */
+export function showRulers(rulers: boolean) {
+  if (rulers) localStorage.setItem(RULERS, '')
+  else localStorage.removeItem(RULERS)
+  bench.set({ rulers })
 }
 
 /** Puts the stack away, or brings it back. */

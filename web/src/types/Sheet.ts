@@ -6,6 +6,7 @@ import type { Credit } from "./Credit";
 import type { DrawingId } from "./DrawingId";
 import type { FontId } from "./FontId";
 import type { Ink } from "./Ink";
+import type { LayoutGuides } from "./LayoutGuides";
 import type { Paint } from "./Paint";
 import type { Photo } from "./Photo";
 import type { PhotoId } from "./PhotoId";
@@ -60,6 +61,10 @@ pieces: Array<Piece>,
  * Pieces that are handled as one.
  */
 bundles?: Array<Bundle>, 
+/**
+ * What helps to lay pieces out and is never printed.
+ */
+guides?: LayoutGuides, 
 /**
  * Photos in use, by the hash of their file.
  */

@@ -1,5 +1,6 @@
 //! What a sheet has to keep to, whoever made it: numbers within their limits, and references to what is there.
 
+mod layout_guides;
 mod opening;
 mod paint;
 mod refusal;
@@ -8,6 +9,7 @@ mod sheet;
 mod split;
 mod values;
 
+pub(crate) use layout_guides::{layout_guides, room_between_margins};
 pub use opening::check_opening;
 pub(crate) use opening::{form, lettering, opening};
 pub(crate) use paint::{border, bundle_finish, fill, finish, ink, inks, paint};

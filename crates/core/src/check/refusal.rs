@@ -37,6 +37,12 @@ pub enum Refusal {
     Looks,
     #[error("A window has up to {} rims and {} shadows.", limits::RIMS, limits::SHADOWS)]
     TooMuchFinish,
+    #[error("A sheet has between 1 and {} columns, and as many rows.", limits::COLUMNS)]
+    Columns,
+    #[error("No room is left between the margins of the sheet. Make margins or gaps smaller.")]
+    NoRoomBetweenMargins,
+    #[error("A sheet has up to {} guides.", limits::GUIDES)]
+    TooManyGuides,
     #[error("The shadow of a bundle falls behind it, not into it.")]
     BundleShadow,
     #[error(transparent)]

@@ -22,6 +22,7 @@ pub fn check_sheet(sheet: &Sheet) -> Result<(), Refusal> {
     name(&sheet.name)?;
     amounts(sheet)?;
     bundles(sheet)?;
+    super::layout_guides::layout_guides(&sheet.guides)?;
     let mut ids = BTreeSet::new();
     for piece in &sheet.pieces {
         if !ids.insert(piece.id) {

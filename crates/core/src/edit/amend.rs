@@ -69,6 +69,7 @@ impl Edit {
                 let old = sheet.ink(*ink).ok_or(Refusal::NoInk)?;
                 Edit::SetInk { ink: amended(old, changes, |new| new.id == *ink)? }
             }
+            Amended::Guides => Edit::SetGuides { guides: amended(&sheet.guides, changes, |_| true)? },
             Amended::Backdrop => Edit::SetBackdrop { paint: amended(&sheet.backdrop, changes, |_| true)? },
             Amended::Border => Edit::SetBorder { border: amended(&sheet.border, changes, |_| true)? },
             Amended::Subject { photo, key } => {

@@ -51,6 +51,11 @@ fn change(sheet: &mut Sheet, edit: &Edit, library: &dyn Library) -> Result<(), R
             paint.iter().try_for_each(|p| check::paint(p, sheet))?;
             sheet.backdrop = paint.clone();
         }
+        Edit::SetGuides { guides } => {
+            check::layout_guides(guides)?;
+            check::room_between_margins(guides, sheet)?;
+            sheet.guides = guides.clone();
+        }
         Edit::SetBleed { bleed } => {
             check::within("The bleed", *bleed, 0.0, 100.0)?;
             sheet.bleed = *bleed;

@@ -5,8 +5,8 @@ use super::opening_change::OpeningChange;
 use crate::cutout::Hints;
 use crate::sheet::{
     Anchor, Border, BreakoutStroke, BundleFinish, BundleId, Colour, Credit, DrawingId, FIRST, Fill, FillId, FillPaint,
-    Finish, FontId, Form, FormId, Ink, InkId, Join, Lettering, Members, Paint, PanePath, PhotoId, PhotoSubject,
-    PieceId, Placement, ReachLine, Repeat, Sheet, Similarity, Split, SubjectId, Unit,
+    Finish, FontId, Form, FormId, Ink, InkId, Join, LayoutGuides, Lettering, Members, Paint, PanePath, PhotoId,
+    PhotoSubject, PieceId, Placement, ReachLine, Repeat, Sheet, Similarity, Split, SubjectId, Unit,
 };
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
@@ -34,6 +34,10 @@ pub enum Edit {
     },
     SetBackground {
         colour: Colour,
+    },
+    /// What helps to lay pieces out.
+    SetGuides {
+        guides: LayoutGuides,
     },
     /// How far what is printed reaches beyond the cut, in millimetres.
     SetBleed {

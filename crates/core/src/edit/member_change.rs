@@ -56,6 +56,7 @@ pub enum Amended {
     Ink {
         ink: InkId,
     },
+    Guides,
     Backdrop,
     Border,
     Subject {

@@ -32,6 +32,7 @@ impl Edit {
             Edit::ResizeSheet { .. } => "size of the sheet".into(),
             Edit::SetBackground { .. } | Edit::SetBackdrop { .. } => "background".into(),
             Edit::SetPaper { .. } => "paper".into(),
+            Edit::SetGuides { .. } => "guides".into(),
             Edit::SetBleed { .. } => "bleed".into(),
             Edit::SetBorder { .. } => "border".into(),
             Edit::SetCredit { .. } => "credit".into(),

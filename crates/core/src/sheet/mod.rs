@@ -15,6 +15,7 @@ mod finish;
 mod form;
 mod ids;
 mod kept;
+mod layout_guides;
 mod members;
 mod paint;
 mod photo;
@@ -40,6 +41,7 @@ pub use form::{
     LineSide, OwnLine,
 };
 pub use ids::{BundleId, DrawingId, FillId, FontId, FormId, InkId, MemberId, PhotoId, PieceId, SheetId, SubjectId};
+pub use layout_guides::{Baselines, GuideLine, GuideWay, LayoutGuides, Margins};
 pub use members::{Member, Members};
 pub use paint::{Blend, Gradient, GradientKind, GradientVector, Ink, Mix, Paint, Stop, Tint};
 pub use photo::{FIRST, Photo, PhotoSubject};
@@ -77,6 +79,10 @@ pub mod limits {
     pub const RIMS: usize = 20;
     /// Shadows of one window.
     pub const SHADOWS: usize = 20;
+    /// Columns of a sheet, and rows.
+    pub const COLUMNS: u32 = 50;
+    /// Guides of a sheet.
+    pub const GUIDES: usize = 200;
     /// Panes of one window.
     pub const PANES: usize = 64;
     /// Lines that split one window.
@@ -171,6 +177,9 @@ pub struct Sheet {
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     #[ts(optional, as = "Option<Vec<Bundle>>")]
     pub bundles: Vec<Bundle>,
+    /// What helps to lay pieces out and is never printed.
+    #[serde(default, skip_serializing_if = "LayoutGuides::is_none")]
+    pub guides: LayoutGuides,
     /// Photos in use, by the hash of their file.
     pub photos: BTreeMap<PhotoId, Photo>,
     /// Imported drawings in use, by the hash of their file, with their names.
@@ -236,6 +245,7 @@ impl Sheet {
             credits: BTreeMap::new(),
             pieces: Vec::new(),
             bundles: Vec::new(),
+            guides: LayoutGuides::default(),
             photos: BTreeMap::new(),
             drawings: BTreeMap::new(),
             fonts: BTreeMap::new(),
@@ -261,6 +271,7 @@ impl Sheet {
             fonts: self.fonts.clone(),
             pieces: Vec::new(),
             bundles: self.bundles.clone(),
+            guides: self.guides.clone(),
             ..*self
         }
     }

@@ -15,6 +15,7 @@ mod filling_forms;
 mod fills;
 mod font_file;
 mod hostile;
+mod layout_guides;
 mod lettering;
 mod livewire;
 mod merging;

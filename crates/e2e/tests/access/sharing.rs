@@ -82,6 +82,7 @@ async fn roles_are_given_taken_and_withdrawn() -> Result<()> {
     ben.does(Method::GET, &at(""), None).await?;
     for (method, path, body) in [
         (Method::POST, "/edits", Some(rename(1, "His"))),
+        (Method::POST, "/steps/1", Some(json!({ "base": 1, "request": Uuid::new_v4() }))),
         (Method::POST, "/undo", Some(json!({ "base": 1, "request": Uuid::new_v4() }))),
         (Method::POST, "/members", invite("Ben", "own")),
         (Method::DELETE, "", None),

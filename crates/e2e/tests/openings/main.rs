@@ -349,7 +349,7 @@ async fn cards_are_reordered_nested_switched_off_and_forms_snap() -> Result<()> 
     // 42 pixels down, the middle of the star is within reach of nothing; its top comes near the middle of the ellipse at 40 mm
     let near = (40.0 * zoom) as i64 - 2;
     browser.page.action_chain().move_to(x + 9, y + near).perform().await?;
-    browser.at("//*[local-name()='g' and @data-testid='guide']").await?;
+    browser.at("//*[local-name()='g' and @data-testid='snap-line']").await?;
     let snapped = bench.after(async |b| Ok(b.page.action_chain().release().perform().await?)).await?;
     let (disc, star) = (form_box(&snapped, 0), form_box(&snapped, 1));
     assert!((star[1] - (disc[1] + disc[3]) / 2.0).abs() < 0.01, "{star:?} beside {disc:?}");

@@ -1,8 +1,10 @@
 //! Several pieces at once, by mouse and by keyboard: selected, moved, arranged, ordered, copied, removed, bundled.
 
 mod bundles;
+mod guides;
 mod panes;
 mod rows;
+mod steps;
 
 use anyhow::{Context, Result, ensure};
 use inky_e2e::Bench;

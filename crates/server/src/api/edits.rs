@@ -21,7 +21,7 @@ use std::sync::Arc;
 use std::time::Duration;
 
 /// How often a change is computed anew because another server was faster.
-const TRIES: usize = 20;
+pub(super) const TRIES: usize = 20;
 
 pub(super) async fn edit(
     State(app): State<Arc<App>>,
@@ -75,7 +75,7 @@ pub(super) async fn edit(
 }
 
 /// Waits for a moment that grows with the tries and is another one at every server: those that met once do not go on meeting.
-async fn give_way(tried: usize) {
+pub(super) async fn give_way(tried: usize) {
     let most = 4_u128 << tried.min(5);
     let wait = uuid::Uuid::new_v4().as_u128() % most;
     tokio::time::sleep(Duration::from_millis(wait as u64)).await;
@@ -140,12 +140,12 @@ async fn together(
 }
 
 /// A refusal together with the newest sheet.
-async fn stale(app: &Arc<App>, row: SheetRow, sentence: String) -> Result<ApiError, ApiError> {
+pub(super) async fn stale(app: &Arc<App>, row: SheetRow, sentence: String) -> Result<ApiError, ApiError> {
     Ok(ApiError::Stale(sentence, Box::new(drawn(app, row).await?)))
 }
 
 /// What a tab that knows the sheet at `base` has not seen yet.
-async fn answer(
+pub(super) async fn answer(
     app: &Arc<App>,
     id: SheetId,
     author: Option<uuid::Uuid>,

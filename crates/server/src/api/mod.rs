@@ -8,6 +8,7 @@ mod entry;
 mod error;
 mod fonts;
 mod guard;
+mod history;
 mod jobs;
 mod json_body;
 mod made_once;
@@ -113,6 +114,8 @@ fn to_look_at() -> Router<Arc<App>> {
     Router::new()
         .route("/sheets/{id}", get(sheets::bench))
         .route("/sheets/{id}/copy", post(sheets::copy))
+        .route("/sheets/{id}/steps", get(history::steps))
+        .route("/sheets/{id}/steps/{seq}", get(history::past))
         .route("/sheets/{id}/changes", get(news::changes))
         .route("/sheets/{id}/news", get(news::news))
         .route("/sheets/{id}/events", get(news::events))
@@ -129,6 +132,7 @@ fn to_edit() -> Router<Arc<App>> {
     Router::new()
         .route("/sheets/{id}/edits", post(edits::edit))
         .route("/sheets/{id}/tentative", post(edits::tentative))
+        .route("/sheets/{id}/steps/{seq}", post(history::go_back))
         .route("/sheets/{id}/undo", post(edits::undo))
         .route("/sheets/{id}/redo", post(edits::redo))
 }

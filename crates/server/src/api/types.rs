@@ -232,7 +232,29 @@ pub enum Tentative {
     Newer { bench: Box<Bench> },
 }
 
-/// Undo or redo.
+/// What was done to a sheet.
+#[derive(Debug, Serialize, TS)]
+pub struct StepView {
+    /// Its number; 0 for what was there before the first step that is kept.
+    pub seq: u64,
+    pub name: String,
+    /// Seconds since 1970, UTC; unknown for those of earlier versions.
+    pub made: Option<i64>,
+    /// It was taken back.
+    pub undone: bool,
+}
+
+/// A sheet as it was after a step.
+#[derive(Debug, Serialize, TS)]
+pub struct PastSheet {
+    pub seq: u64,
+    pub name: String,
+    #[ts(as = "Sheet")]
+    pub sheet: Arc<Sheet>,
+    pub scene: SceneView,
+}
+
+/// Undo or redo, or back to an earlier step.
 #[derive(Debug, Deserialize, TS)]
 pub struct StepRequest {
     pub base: u64,

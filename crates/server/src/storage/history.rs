@@ -51,6 +51,20 @@ pub struct StepRow {
     pub after: PartId,
 }
 
+/// A step as it is listed.
+#[derive(Debug, Clone)]
+pub struct StepLine {
+    pub seq: u64,
+    pub name: String,
+    /// Seconds since 1970, UTC; unknown for those of earlier versions.
+    pub made: Option<i64>,
+    /// It was taken back.
+    pub undone: bool,
+}
+
+/// The number of what was there before the first step that is kept.
+pub const BEGINNING: u64 = 0;
+
 /// What a change comes to.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub enum Written {
@@ -92,8 +106,8 @@ impl Store {
                     .await?;
             }
             _ => {
-                let sql = "INSERT INTO history (sheet, seq, name, adds, gesture, author, before_root, after_root) \
-                           VALUES (?, ?, ?, ?, ?, ?, ?, ?)";
+                let sql = "INSERT INTO history (sheet, seq, name, adds, gesture, author, before_root, after_root, made) \
+                           VALUES (?, ?, ?, ?, ?, ?, ?, ?, CURRENT_TIMESTAMP(3))";
                 sqlx::query(sql)
                     .bind(id.0)
                     .bind(last + 1)
@@ -163,6 +177,24 @@ impl Store {
         let sql = "SELECT seq, name, before_root, after_root FROM history \
                    WHERE sheet = ? AND seq > ? AND NOT undone ORDER BY seq";
         sqlx::query(sql).bind(id.0).bind(seq).fetch_all(&self.pool).await?.iter().map(step_row).collect()
+    }
+
+    /// All steps that are kept of a sheet, the first one first.
+    pub async fn steps(&self, id: SheetId) -> Result<Vec<StepLine>, StoreError> {
+        let sql =
+            "SELECT seq, name, CAST(UNIX_TIMESTAMP(made) AS SIGNED), undone FROM history WHERE sheet = ? ORDER BY seq";
+        let line = |r: &MySqlRow| {
+            Ok(StepLine { seq: r.try_get(0)?, name: r.try_get(1)?, made: r.try_get(2)?, undone: r.try_get(3)? })
+        };
+        sqlx::query(sql).bind(id.0).fetch_all(&self.pool).await?.iter().map(line).collect()
+    }
+
+    /// The name of a step and the document that it made; for [`BEGINNING`] the one that the first step was made of.
+    pub async fn step_document(&self, id: SheetId, seq: u64) -> Result<Option<(String, PartId)>, StoreError> {
+        let sql = "SELECT seq, name, before_root, after_root FROM history WHERE sheet = ? AND (seq = ? OR ?) ORDER BY seq LIMIT 1";
+        let found = sqlx::query(sql).bind(id.0).bind(seq).bind(seq == BEGINNING).fetch_optional(&self.pool).await?;
+        let Some(step) = found.map(|r| step_row(&r)).transpose()? else { return Ok(None) };
+        Ok(Some(if seq == BEGINNING { ("the beginning".into(), step.before) } else { (step.name, step.after) }))
     }
 
     /// The revision that a request made.

@@ -19,7 +19,7 @@ mod whole_documents;
 pub use accounts::{Account, AccountLine};
 pub use blobs::StoredFile;
 pub use documents::{Document, PartId, Tree};
-pub use history::{Step, StepWrite, Written};
+pub use history::{BEGINNING, Step, StepWrite, Written};
 pub use jobs::{JobRow, JobState};
 pub use members::{Role, Shared};
 pub use presence::Present;
@@ -47,6 +47,7 @@ fn tables() -> Migrator {
         step(5, "jobs that are tried again", include_str!("../../migrations/0005_jobs_that_are_tried_again.sql")),
         step(6, "files in use", include_str!("../../migrations/0006_files_in_use.sql")),
         step(7, "accounts", include_str!("../../migrations/0007_accounts.sql")),
+        step(8, "when steps were made", include_str!("../../migrations/0008_when_steps_were_made.sql")),
     ])
 }
 

@@ -217,6 +217,14 @@ pub fn paint_edit() -> BoxedStrategy<Edit> {
         1 => prop::option::of(paint()).prop_map(|paint| Edit::SetBackdrop { paint }),
         1 => share().prop_map(|grain| Edit::SetPaper { grain }),
         1 => length().prop_map(|bleed| Edit::SetBleed { bleed }),
+        1 => (prop::array::uniform2(length()), 0..4_u32, prop::collection::vec((number(), any::<bool>()), 0..3)).prop_map(
+            |([margin, gutter], columns, lines)| {
+                let way = |upright| if upright { GuideWay::Upright } else { GuideWay::Level };
+                let lines: Vec<_> = lines.into_iter().map(|(at, upright)| GuideLine { way: way(upright), at }).collect();
+                let margins = Margins { left: margin, top: margin, right: margin, bottom: margin };
+                Edit::SetGuides { guides: LayoutGuides { margins, columns, gutter, lines: lines.into(), ..LayoutGuides::default() } }
+            },
+        ),
         1 => prop::option::of((length(), length(), paint()))
             .prop_map(|b| Edit::SetBorder { border: b.map(|(width, inset, paint)| Border { width, inset, paint }) }),
     ]

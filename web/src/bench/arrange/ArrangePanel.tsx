@@ -9,6 +9,7 @@ import { ChoiceField, LengthField, PlainField, Tick } from '../recipe/fields'
 import { chosen } from '../selection'
 import { about, shift, type Point } from '../similarity'
 import { useBench } from '../store'
+import { marginBox } from '../guides/layout'
 import { EDGES } from './edges'
 import { linePiecesUp, spreadPieces, type Relation } from './lineUp'
 
@@ -105,8 +106,10 @@ function LineUp() {
   const [asOne, setAsOne] = useState(false)
   const [gap, setGap] = useState(10)
   const several = count > 1
-  const relation = several ? to : 'sheet'
-  const together = relation === 'sheet' && several && asOne
+  const hasMargins = useBench((s) => marginBox(s.bench?.sheet) !== null)
+  const relation = (several || to === 'margins') && (to !== 'margins' || hasMargins) ? to : 'sheet'
+  const ofSheet = relation === 'sheet' || relation === 'margins'
+  const together = ofSheet && several && asOne
   return (
     <div className="w-[424px] border-l border-edge pl-6">
       <ChoiceField<Relation>
@@ -119,6 +122,7 @@ function LineUp() {
                 ] as const)
               : []),
             ['sheet', 'The sheet'],
+            ...(hasMargins ? ([['margins', 'Its margins']] as const) : []),
           ]}
           value={relation}
           onChange={setTo}
@@ -129,12 +133,12 @@ function LineUp() {
             {name}
           </button>
         ))}
-        {several && relation === 'sheet' && (
+        {several && ofSheet && (
           <Tick checked={asOne} onChange={setAsOne}>
             All as one
           </Tick>
         )}
-        <button className={`${SMALL} ${several && relation === 'sheet' ? 'col-span-2' : 'col-span-3'}`} title="Middle on middle, across and down" onClick={() => void linePiecesUp(['middle', 'centre'], relation, together)}>
+        <button className={`${SMALL} ${several && ofSheet ? 'col-span-2' : 'col-span-3'}`} title="Middle on middle, across and down" onClick={() => void linePiecesUp(['middle', 'centre'], relation, together)}>
           Centre, both ways
         </button>
       </div>

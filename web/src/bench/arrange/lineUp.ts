@@ -2,6 +2,7 @@ import type { Edit } from '../../types/Edit'
 import { edit } from '../edits'
 import { formView } from '../forms'
 import { around, joined, type Bounds } from '../geometry'
+import { marginBox } from '../guides/layout'
 import { heldPieces, transformOf } from '../held'
 import { moveBy } from '../matrix'
 import { chosen } from '../selection'
@@ -9,8 +10,8 @@ import { bench, viewOf } from '../store'
 
 export type Edge = 'left' | 'middle' | 'right' | 'top' | 'centre' | 'bottom'
 
-/** What things are lined up with: one another, the one taken last, the rest of the opening, the sheet. */
-export type Relation = 'others' | 'last' | 'opening' | 'sheet'
+/** What things are lined up with: one another, the one taken last, the rest of the opening, the sheet, the box between its margins. */
+export type Relation = 'others' | 'last' | 'opening' | 'sheet' | 'margins'
 
 /** Which way things are spread. */
 export type Way = 'across' | 'down'
@@ -88,7 +89,7 @@ export async function linePiecesUp(edges: readonly Edge[], relation: Relation, a
   const boxes = chosenBoxes()
   const all = joined(boxes.map((b) => b.box))
   const last = viewOf(bench.get(), chosen(bench.get()).at(-1) ?? null)?.bounds ?? null
-  const target = relation === 'sheet' ? sheetBox() : relation === 'last' ? last : all
+  const target = relation === 'sheet' ? sheetBox() : relation === 'margins' ? marginBox(bench.get().bench?.sheet) : relation === 'last' ? last : all
   if (!target || !all) return
   const edits = edges.flatMap((edge) => {
     const together = place(target, edge) - place(all, edge)
@@ -123,6 +124,7 @@ export async function lineFormsUp(piece: string, held: string[], edge: Edge, rel
     last: boxes.at(-1)?.box ?? null,
     opening: joined(others.map((v) => around(v.corners))),
     sheet: sheetBox(),
+    margins: marginBox(bench.get().bench?.sheet),
   }
   const target = reference[relation]
   if (target) await moveForms(piece, linedUp(boxes, target, edge), wayOf(edge))

@@ -12,6 +12,8 @@ import { FillPanel } from './FillPanel'
 import { EdgePanel, RimsPanel, ShadowsPanel } from './FinishPanels'
 import { wayOf } from '../keyMove'
 import { follow, leaving } from '../pointer'
+import { GuidesPanel } from '../guides/GuidesPanel'
+import { guidesOf } from '../guides/layout'
 import { FormPanel } from './FormPanel'
 import { GlossPanel } from './GlossPanel'
 import { InksPanel } from './InksPanel'
@@ -75,6 +77,8 @@ function panelOf(card: Exclude<OpenCard, 'arrange' | 'as-one'>, isWindow: boolea
       return <BackgroundPanel />
     case 'border':
       return <BorderPanel />
+    case 'guides':
+      return <GuidesPanel />
     case 'stock':
       return <StockPanel />
     case 'inks':
@@ -173,6 +177,7 @@ function SheetLine() {
           {sheet.border && <span className="absolute inset-1 border-2" style={{ borderColor: cssPaint(sheet.border.paint, inks) }} />}
         </span>
       </Card>
+      <GuidesCard />
       <Card label="Inks" caption={inks.length === 0 ? 'none yet' : inks.map((i) => i.name).join(', ')} isOpen={card === 'inks'} onClick={() => open('inks')}>
         <span className="flex">
           {inks.length === 0 && <span className="block h-9 w-9 rounded-full border-2 border-dashed border-current opacity-50" />}
@@ -187,5 +192,20 @@ function SheetLine() {
         </p>
       )}
     </>
+  )
+}
+
+function GuidesCard() {
+  const guides = useBench((s) => guidesOf(s.bench?.sheet))
+  const isOpen = useBench((s) => s.open === 'guides')
+  const { columns = 1, rows = 1, lines = [] } = guides
+  const says = [...(guides.margins ? ['margins'] : []), ...(columns > 1 ? [`${columns} columns`] : []), ...(rows > 1 ? [`${rows} rows`] : []), ...(lines.length > 0 ? [lines.length === 1 ? 'one guide' : `${lines.length} guides`] : [])]
+  return (
+    <Card label="Guides" caption={guides.hidden ? 'hidden' : says.length > 0 ? says.join(', ') : 'none'} isOpen={isOpen} onClick={() => open('guides')}>
+      <svg viewBox="0 0 44 44" className={`h-11 w-11 ${says.length > 0 ? '' : 'opacity-50'}`} aria-hidden>
+        <path d="M8 4h28v36H8Z" fill="none" stroke="currentColor" strokeWidth="1.6" />
+        <path d="M14 2v40M30 2v40M4 12h36" stroke="var(--color-sea)" strokeWidth="1.6" strokeDasharray="4 2" />
+      </svg>
+    </Card>
   )
 }

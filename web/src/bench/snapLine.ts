@@ -1,5 +1,5 @@
 /** A line that something lies on while it is dragged. */
-export interface Guide {
+export interface SnapLine {
   /** Upright lines have an x, level ones a y; mm. */
   axis: 'x' | 'y'
   at: number
