@@ -74,7 +74,7 @@ async fn a_poster_from_an_empty_sheet_to_its_file() -> Result<()> {
 
     // another font, by its name
     browser.press("Lettering").await?;
-    browser.click("//*[@role='option']//button[contains(., 'Archivo Black')]").await?;
+    browser.click("//button[@role='option'][contains(., 'Archivo Black')]").await?;
     browser.press("Close the card").await?;
     let bench = sheet(&browser, &server).await?;
     assert_eq!(bench["undo"], "font");
@@ -235,7 +235,7 @@ async fn what_goes_wrong_gets_a_sentence_and_loses_nothing() -> Result<()> {
     browser.script(&paste).await?;
     browser.reads("whole: nothing masks it").await?;
     browser.press("Undo").await?;
-    browser.reads("Undo photo into").await?;
+    browser.reads("Undo: photo into").await?;
     browser.press("Select “FAIR”").await?;
 
     // letters that the font does not have, and a word without letters: the word on the sheet stays

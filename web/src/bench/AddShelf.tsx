@@ -1,5 +1,6 @@
 import { useState, type ReactNode } from 'react'
 import { FileButton } from '../parts/FileButton'
+import { KeySign } from '../parts/KeySign'
 import { giveKeysToSheet } from '../parts/focus'
 import type { Figure } from '../types/Figure'
 import { enterBrush, startBrushCarry } from './BrushMode'
@@ -62,7 +63,7 @@ export function AddShelf() {
       </Entry>
       <FileButton
         label={<Face sign="I">Photo</Face>}
-        name="Bring in a photo"
+        name="Bring in a photo: Photo"
         chooser="Bring in a photo: file"
         accept="image/png,image/jpeg,image/webp,image/tiff,image/svg+xml,.svg"
         className="block w-full rounded-md hover:bg-ink/8"
@@ -78,11 +79,9 @@ export function AddShelf() {
 
 function Face({ sign, children }: { sign: string; children: ReactNode }) {
   return (
-    <span className="flex w-full items-center justify-between px-1.5 py-0.5 text-[13.5px] font-semibold">
+    <span className="flex w-full items-center justify-between min-h-[25px] px-1.5 py-0.5 text-[13.5px] font-semibold">
       {children}
-      <span className="key" aria-hidden>
-        {sign}
-      </span>
+      <KeySign sign={sign} />
     </span>
   )
 }
@@ -92,7 +91,8 @@ interface EntryProps {
   shown: OpenCard
   name: string
   sign: string
-  children: ReactNode
+  /** What is read on it. */
+  children: string
   /** What a file does that is dropped on it. */
   onFile?: (file: File) => void
   /** A drag from it to the sheet begins. */
@@ -104,7 +104,7 @@ function Entry({ card, shown, name, sign, children, onFile, onCarry, hint = '' }
   const isOpen = card === shown
   const { over, ...drop } = useDrop(onFile)
   return (
-    <button {...drop} onPointerDown={(e) => e.button === 0 && onCarry?.(e)} className={`block w-full touch-none rounded-md ${over ? 'bg-sea text-leaf' : isOpen ? 'bg-ink text-leaf' : 'hover:bg-ink/8'}`} aria-expanded={isOpen} aria-label={name} title={`${name} (key ${sign})${hint}`} onClick={() => open(card)}>
+    <button {...drop} onPointerDown={(e) => e.button === 0 && onCarry?.(e)} className={`block w-full touch-none rounded-md ${over ? 'bg-sea text-leaf' : isOpen ? 'bg-ink text-leaf' : 'hover:bg-ink/8'}`} aria-expanded={isOpen} aria-label={`${name}: ${children}`} title={`${name} (key ${sign})${hint}`} onClick={() => open(card)}>
       <Face sign={sign}>{children}</Face>
     </button>
   )

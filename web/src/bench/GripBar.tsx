@@ -1,4 +1,5 @@
 import type { ReactNode } from 'react'
+import { KeySign } from '../parts/KeySign'
 import { useShallow } from 'zustand/react/shallow'
 import { Radios } from '../parts/Radios'
 import type { Grip } from '../types/Grip'
@@ -84,9 +85,7 @@ export function GripBar({ held, pieceView, residual, locate }: Props) {
                   {g.sign}
                 </svg>
                 {g.label}
-                <span className="key" aria-hidden>
-                  {g.key}
-                </span>
+                <KeySign sign={g.key} />
                 {g.what === 'fill' && piece !== null && (
                   <span
                     data-testid="fill-scale"
@@ -117,9 +116,7 @@ export function GripBar({ held, pieceView, residual, locate }: Props) {
             face: (
               <>
                 {h.label}
-                <span className="key" aria-hidden>
-                  {h.key}
-                </span>
+                <KeySign sign={h.key} />
               </>
             ),
           }))}

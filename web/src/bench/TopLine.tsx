@@ -61,13 +61,13 @@ export function TopLine() {
       <button className="plain px-2 text-[13.5px] whitespace-nowrap" title="A copy of the sheet as it is now, on the desk under another name; this one stays open" onClick={() => void keepCopy(s.id, s.sheet.name)}>
         Keep a copy
       </button>
-      <button className="plain min-w-0" disabled={s.undo === null || inMode || looking} onClick={() => void step('undo')} aria-label={s.undo === null ? 'Undo' : `Undo: ${s.undo}`}>
+      <button className="plain min-w-0" disabled={s.undo === null || inMode || looking} onClick={() => void step('undo')} aria-label={s.undo === null ? 'Nothing to undo' : `Undo: ${s.undo}`}>
         <span aria-hidden>↶</span>
-        <span className="max-w-[170px] truncate">{s.undo === null ? 'Nothing to undo' : `Undo ${s.undo}`}</span>
+        <span className="max-w-[170px] truncate">{s.undo === null ? 'Nothing to undo' : `Undo: ${s.undo}`}</span>
       </button>
       <button className="plain min-w-0" disabled={s.redo === null || inMode || looking} onClick={() => void step('redo')} aria-label={s.redo === null ? 'Redo' : `Redo: ${s.redo}`}>
         <span aria-hidden>↷</span>
-        {s.redo !== null && <span className="max-w-[150px] truncate">Redo {s.redo}</span>}
+        {s.redo !== null && <span className="max-w-[150px] truncate">Redo: {s.redo}</span>}
       </button>
       <StepsMenu />
       <span className="grow" />
@@ -76,13 +76,13 @@ export function TopLine() {
         {looking && !isPast ? 'To look at' : waiting > 0 ? 'Keeping …' : taking ? 'Taking in …' : 'All kept'}
       </span>
       <div className="flex items-center" role="group" aria-label="Zoom">
-        <button className="plain px-2" aria-label="Zoom out" onClick={() => zoomBy(1 / 1.25)}>
+        <button className="plain w-7 justify-center px-0" aria-label="Zoom out" onClick={() => zoomBy(1 / 1.25)}>
           −
         </button>
         <button className="plain w-14 justify-center px-0 tabular-nums" title="Show at real size" onClick={() => zoomBy(1 / real)}>
           {Math.round(real * 100)}%
         </button>
-        <button className="plain px-2" aria-label="Zoom in" onClick={() => zoomBy(1.25)}>
+        <button className="plain w-7 justify-center px-0" aria-label="Zoom in" onClick={() => zoomBy(1.25)}>
           +
         </button>
         <button className="plain" onClick={showSheet}>

@@ -139,7 +139,7 @@ impl<'a> Hand<'a> {
 
     /// Drops a photo of the project where words are begun, and types the word that it shows through.
     pub async fn word_of(&mut self, file: &str, word: &str) -> Result<()> {
-        self.drop_on(file, "[aria-label='Add lettering']").await?;
+        self.drop_on(file, "[aria-label^='Add lettering']").await?;
         self.browser().at("//label[starts-with(normalize-space(.), 'Type a word')]").await?;
         self.typed(word).await
     }
@@ -220,7 +220,7 @@ impl<'a> Hand<'a> {
     pub async fn word_at(&mut self, at: (f64, f64)) -> Result<()> {
         self.steps += 1;
         let sheet = self.sheet().await?;
-        let from = self.bench.middle("[aria-label='Add lettering']").await?;
+        let from = self.bench.middle("[aria-label^='Add lettering']").await?;
         let to = on_screen(self.browser(), &sheet, at.0, at.1).await?;
         self.drags(from, &[to], With::Nothing).await?;
         self.browser().at("//label[starts-with(normalize-space(.), 'Type a word')]").await.map(drop)

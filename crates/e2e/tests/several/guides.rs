@@ -76,7 +76,7 @@ async fn margins_columns_and_baselines_are_numbers() -> Result<()> {
     field.send_keys("410" + Key::Enter).await?;
     browser.reads("No room is left between the margins").await?;
     ensure!(bench.sheet().await?["sheet"]["guides"] == columns["sheet"]["guides"]);
-    let added = bench.after(async |b| b.press("Level").await).await?;
+    let added = bench.after(async |b| b.press("Add level").await).await?;
     ensure!(lines(&added).len() == 1, "{:?}", lines(&added));
     browser.keys(Key::Escape + "").await?;
     // lined up with the margins

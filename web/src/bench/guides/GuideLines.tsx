@@ -2,6 +2,9 @@ import { useBench } from '../store'
 import { startGuide } from './dragGuide'
 import { baselinesOf, guidesOf, marginBox, stripesOf } from './layout'
 
+/** Baselines nearer than this are not drawn, in CSS pixels. */
+const NEAREST = 8
+
 /** Margins, columns, rows, baselines and guides over the sheet; in the sheet's space. They are never printed. */
 export function GuideLines() {
   const sheet = useBench((s) => s.bench?.sheet)
@@ -14,14 +17,12 @@ export function GuideLines() {
   if (guides.hidden && !dragged) return null
   const box = marginBox(sheet)
   const { columns, rows } = stripesOf(sheet)
+  const baselines = baselinesOf(sheet)
   const [l, t, r, b] = box ?? [0, 0, sheet.width, sheet.height]
   const lines = (guides.lines ?? []).filter((g) => !dragged || g.id !== dragged.id)
   const shown = dragged ? [...lines, dragged] : lines
   const frames = (
     <>
-      {baselinesOf(sheet).map((y) => (
-        <line key={y} x1={l} x2={r} y1={y} y2={y} opacity={0.5} vectorEffect="non-scaling-stroke" />
-      ))}
       {columns.map(([from, to]) => (
         <rect key={`c${from}`} x={from} y={t} width={to - from} height={b - t} fill="none" vectorEffect="non-scaling-stroke" />
       ))}
@@ -33,6 +34,10 @@ export function GuideLines() {
   )
   return (
     <g data-testid="guides">
+      {/* where they would cover the sheet, they wait for a nearer look */}
+      {baselines.length > 1 &&
+        zoom * ((baselines[1] ?? 0) - (baselines[0] ?? 0)) >= NEAREST &&
+        baselines.map((y) => <line key={y} x1={l} x2={r} y1={y} y2={y} stroke="var(--color-sea)" strokeOpacity={0.55} vectorEffect="non-scaling-stroke" />)}
       {/* a light line beneath each, so that they are seen on dark sheets */}
       <g stroke="var(--color-leaf)" strokeOpacity={0.5} strokeWidth={3}>
         {frames}

@@ -54,10 +54,10 @@ export function GuidesPanel() {
         ))}
         <div className="flex items-end gap-1.5">
           <button className="outlined py-1 text-[13.5px]" onClick={() => add('upright', sheet.width / 2)}>
-            Upright
+            Add upright
           </button>
           <button className="outlined py-1 text-[13.5px]" onClick={() => add('level', sheet.height / 2)}>
-            Level
+            Add level
           </button>
         </div>
       </div>

@@ -1,5 +1,6 @@
 import type { ReactNode } from 'react'
 import { FileButton } from '../../parts/FileButton'
+import { KeySign } from '../../parts/KeySign'
 
 interface Props {
   label: string
@@ -33,9 +34,7 @@ export function Card({ label, caption, sign, isOpen, onClick, isSmall, again, pu
       <span className="flex h-12 items-center justify-center overflow-hidden">{children}</span>
       <span className="w-full truncate text-center text-[12px] font-medium">{label}</span>
       {sign && (
-        <span className="key absolute top-1 right-1" aria-hidden>
-          {sign}
-        </span>
+        <KeySign sign={sign} className="absolute top-1 right-1" />
       )}
     </button>
   )

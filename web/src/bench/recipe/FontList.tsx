@@ -58,8 +58,10 @@ export function FontList({ fonts, chosen, sample, onChoose, tried }: Props) {
       </div>
       <ul ref={list} role="listbox" aria-labelledby="font-list" className="mt-0.5 h-[150px] overflow-y-auto rounded-md border-[1.5px] border-edge bg-leaf">
         {fonts.map((f) => (
-          <li key={f.id} role="option" aria-selected={f.id === chosen}>
+          <li key={f.id} role="presentation">
             <button
+              role="option"
+              aria-selected={f.id === chosen}
               className={`flex w-full items-center gap-3 px-3 py-1 text-left ${f.id === chosen ? 'bg-ink text-leaf' : 'hover:bg-ink/8'}`}
               onClick={() => choose(f.id)}
               {...(tried ? { onPointerEnter: () => point(f.id), onPointerLeave: forget } : {})}

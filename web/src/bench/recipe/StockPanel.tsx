@@ -46,13 +46,13 @@ function Drawer() {
         <p className="pb-1.5 text-[13px] text-ink-soft">{into ? 'What you take goes into the selected window.' : 'What you take lies down on the sheet.'}</p>
       </div>
       {found.error && <p className="mt-2 text-[13.5px] font-medium text-rose">{found.error.message}</p>}
-      <ul aria-label="In the stock drawer" className="mt-3 grid max-h-[300px] grid-cols-6 gap-2 overflow-y-auto pr-1">
+      <ul aria-label="In the stock drawer" className="mt-3 grid max-h-[270px] grid-cols-6 gap-2 overflow-y-auto pr-1">
         {found.data?.map((e) => (
           <li key={e.id}>
             <button
               className="block w-full rounded-md border-[1.5px] border-edge bg-leaf p-1.5 text-left hover:border-ink disabled:opacity-50"
               disabled={taking !== null}
-              aria-label={`Take “${e.title}” by ${e.maker}, ${LICENCES[e.licence]}`}
+              title={`Take “${e.title}” by ${e.maker}, ${LICENCES[e.licence]}`}
               onClick={() => void take(e)}
             >
               <span className="grid h-[68px] place-items-center overflow-hidden rounded-[3px]">
@@ -62,7 +62,7 @@ function Drawer() {
               <span className="block truncate text-[11.5px] leading-tight text-ink-soft">
                 {e.width && e.height ? `${e.width} × ${e.height}` : 'SVG'}, {e.maker}
               </span>
-              <span className={`mt-0.5 inline-block rounded-full px-1.5 text-[11px] leading-[1.3] font-medium ${e.licence === 'free' ? 'bg-sea/12 text-sea' : e.licence === 'credit' ? 'bg-ink/10' : 'bg-rose/12 text-rose'}`}>
+              <span className={`mt-0.5 inline-block rounded-full px-1.5 text-[11px] leading-[1.3] font-medium ${e.licence === 'free' ? 'bg-leaf text-sea' : e.licence === 'credit' ? 'bg-ink/10' : 'bg-leaf text-rose'}`}>
                 {LICENCES[e.licence]}
               </span>
             </button>

@@ -37,7 +37,7 @@ export function StackRow({ piece, label, ground, depth, onPress, ...drop }: Prop
     >
       <span className={`absolute inset-y-0 left-0 w-[3px] ${isOn ? 'bg-rose' : ''}`} aria-hidden />
       <button
-        className={`flex min-w-0 grow items-center gap-2 py-1 pr-1 pl-2.5 text-left ${piece.hidden ? 'opacity-55' : ''}`}
+        className={`flex min-w-0 grow items-center gap-2 py-1 pr-1 pl-2.5 text-left ${piece.hidden ? 'opacity-75' : ''}`}
         aria-pressed={isOn}
         aria-label={`Select “${label}”`}
         title={`${label}. Shift takes all up to it, Ctrl this one too; a double press names it`}
@@ -49,17 +49,21 @@ export function StackRow({ piece, label, ground, depth, onPress, ...drop }: Prop
           <span className="line-clamp-2 min-w-0 grow text-[13px] leading-[1.15] font-medium break-words">
             {elsewhere && <span className="mr-1 inline-block h-2 w-2 rounded-full bg-sea" role="img" aria-label="Selected in another tab" title="Selected in another tab" />}
             {label}
-            {isKey && <span className="ml-1 text-[11px] font-normal whitespace-nowrap text-rose" title="Others can be lined up with it">last</span>}
           </span>
         )}
       </button>
+      {!naming && isKey && (
+        <span className="mr-2 self-center text-[11.5px] font-medium whitespace-nowrap" title="Taken last: others can be lined up with it">
+          last
+        </span>
+      )}
       {naming && (
         <NameInput label="Name of the piece" name={label} onTake={(name) => void edit({ edit: 'name_piece', piece: piece.id, name })} onEnd={() => setNaming(false)} />
       )}
       {!naming && (piece.hidden || piece.locked) && (
         <span className="mr-1.5 flex shrink-0 flex-col gap-0.5">
-          {piece.hidden && <State label={`Show “${label}”`} word="hidden" onClick={() => void hidePieces([piece.id])} />}
-          {piece.locked && <State label={`Unlock “${label}”`} word="locked" onClick={() => void lockPieces([piece.id])} />}
+          {piece.hidden && <State label={`hidden: show “${label}”`} word="hidden" onClick={() => void hidePieces([piece.id])} />}
+          {piece.locked && <State label={`locked: unlock “${label}”`} word="locked" onClick={() => void lockPieces([piece.id])} />}
         </span>
       )}
     </li>
@@ -78,8 +82,16 @@ function State({ label, word, onClick }: { label: string; word: string; onClick:
 function Picture({ piece, ground }: { piece: string; ground: string }) {
   const pieceView = useBench((s) => calmViewOf(s, piece))
   const box = 'flex h-[36px] w-[46px] shrink-0 items-center justify-center rounded-[4px]'
-  if (!pieceView) return <span className={`${box} bg-ink/5 text-[11px] text-ink-soft italic`}>hidden</span>
-  if (pieceView.problem) return <span className={`${box} text-center text-[11px] leading-none text-rose italic`}>not drawn</span>
+  if (!pieceView) return <span className={`${box} border border-dashed border-ink/50`} title="Hidden" />
+  if (pieceView.problem) {
+    return (
+      <span className={`${box} border border-rose`} title="It cannot be drawn">
+        <svg viewBox="0 0 46 36" aria-hidden>
+          <path d="M2 2 44 34M44 2 2 34" stroke="var(--color-rose)" strokeWidth="1.5" />
+        </svg>
+      </span>
+    )
+  }
   return (
     <span className={`${box} p-0.5`} style={{ background: ground }}>
       <Thumb pieceView={pieceView} className="h-full w-full" />
