@@ -48,7 +48,7 @@ export function TopLine() {
       <span className="mx-1 h-5 w-px bg-edge" />
       <input
         aria-label="Name of the sheet"
-        className="w-[200px] truncate rounded-md bg-transparent px-2 py-1 font-serif text-[17px] font-semibold hover:bg-ink/5 focus:bg-white focus:outline-none"
+        className="w-[200px] min-w-[90px] truncate rounded-md bg-transparent px-2 py-1 font-serif text-[17px] font-semibold hover:bg-ink/5 focus:bg-white focus:outline-none"
         readOnly={looking}
         value={draft ?? s.sheet.name}
         onChange={(e) => setDraft(e.target.value)}
@@ -72,10 +72,10 @@ export function TopLine() {
       <StepsMenu />
       <span className="grow" />
       <Others />
-      <span role="status" data-testid="kept" className="px-2 text-[13px] text-ink-soft">
+      <span role="status" data-testid="kept" className="shrink-0 px-2 text-[13px] whitespace-nowrap text-ink-soft">
         {looking && !isPast ? 'To look at' : waiting > 0 ? 'Keeping …' : taking ? 'Taking in …' : 'All kept'}
       </span>
-      <div className="flex items-center" role="group" aria-label="Zoom">
+      <div className="flex shrink-0 items-center whitespace-nowrap" role="group" aria-label="Zoom">
         <button className="plain w-7 justify-center px-0" aria-label="Zoom out" onClick={() => zoomBy(1 / 1.25)}>
           −
         </button>

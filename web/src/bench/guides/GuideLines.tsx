@@ -33,7 +33,7 @@ export function GuideLines() {
     </>
   )
   return (
-    <g data-testid="guides">
+    <g data-testid="guides" data-columns={columns.length}>
       {/* where they would cover the sheet, they wait for a nearer look */}
       {baselines.length > 1 &&
         zoom * ((baselines[1] ?? 0) - (baselines[0] ?? 0)) >= NEAREST &&
@@ -45,9 +45,6 @@ export function GuideLines() {
       <g stroke="var(--color-sea)" strokeWidth={1}>
         {frames}
       </g>
-      {columns.map(([from, to]) => (
-        <rect key={from} x={from} y={t} width={to - from} height={b - t} fill="var(--color-sea)" fillOpacity={0.06} />
-      ))}
       {shown.map((g) => {
         const [x1, y1, x2, y2] = g.way === 'upright' ? [g.at, -sheet.height * 4, g.at, sheet.height * 5] : [-sheet.width * 4, g.at, sheet.width * 5, g.at]
         return (

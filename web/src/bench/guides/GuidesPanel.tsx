@@ -52,7 +52,7 @@ export function GuidesPanel() {
         {(guides.lines ?? []).map((line) => (
           <OneGuide key={line.id} line={line} />
         ))}
-        <div className="flex items-end gap-1.5">
+        <div className="col-span-2 flex items-end gap-1.5 whitespace-nowrap">
           <button className="outlined py-1 text-[13.5px]" onClick={() => add('upright', sheet.width / 2)}>
             Add upright
           </button>
