@@ -1,5 +1,5 @@
 import { Card } from '../recipe/Card'
-import { open, useBench } from '../store'
+import { open, useBench } from '../state/store'
 
 /** Opens the numbers of what is selected, and what it is lined up with. */
 export function ArrangeCard() {

@@ -1,10 +1,10 @@
 import { useShallow } from 'zustand/react/shallow'
-import { bundleLabel, chosenBundle, unitsOf } from '../bundles'
+import { bundleLabel, chosenBundle, unitsOf } from '../bundle/bundles'
 import { BundleCard } from '../bundle/BundleCard'
-import { bundleChosen, dissolveChosen, stepIn } from '../bundling'
-import { chosen, kindOf, selectEverything, selectKind } from '../selection'
-import { select, useBench, viewOf } from '../store'
-import { Thumb } from '../Thumb'
+import { bundleChosen, dissolveChosen, stepIn } from '../bundle/bundling'
+import { chosen, kindOf, selectEverything, selectKind } from '../state/selection'
+import { select, useBench, viewOf } from '../state/store'
+import { Thumb } from '../canvas/Thumb'
 import { ArrangeCard } from './ArrangeCard'
 
 /** So many of the selected pieces are shown. */

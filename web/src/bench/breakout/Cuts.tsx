@@ -1,7 +1,7 @@
 import type { CutView } from '../../types/CutView'
-import { wayOf } from '../keyMove'
-import type { Point } from '../similarity'
-import { viewOf, useBench, type BreakoutMode } from '../store'
+import { wayOf } from '../canvas/keyMove'
+import type { Point } from '../geometry/similarity'
+import { viewOf, useBench, type BreakoutMode } from '../state/store'
 import { dragCut, moveCut, shifted, type CutGrip } from './cuts'
 
 interface Props {

@@ -1,7 +1,7 @@
 import { say, useNotices } from '../../parts/notices'
 import type { Bench } from '../../types/Bench'
-import { labelOf } from '../labels'
-import { useBench } from '../store'
+import { labelOf } from '../state/labels'
+import { useBench } from '../state/store'
 
 /** What was said of each window, until it holds no more. */
 const said = new Map<string, string>()

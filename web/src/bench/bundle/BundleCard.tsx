@@ -1,6 +1,6 @@
-import { chosenBundle } from '../bundles'
+import { chosenBundle } from './bundles'
 import { Card } from '../recipe/Card'
-import { open, useBench } from '../store'
+import { open, useBench } from '../state/store'
 import { finishOfBundle } from './finish'
 
 /** Opens how the selected bundle looks as a whole; nothing where no bundle is selected. */

@@ -1,8 +1,8 @@
-import { bundleLabel, chosenBundle } from '../bundles'
-import { BlendField } from '../recipe/BlendField'
+import { bundleLabel, chosenBundle } from './bundles'
+import { BlendField } from '../fill/BlendField'
 import { PlainField } from '../recipe/fields'
-import { ShadowList } from '../recipe/ShadowList'
-import { useBench } from '../store'
+import { ShadowList } from '../finish/ShadowList'
+import { useBench } from '../state/store'
 import { amendBundleFinish, finishOfBundle } from './finish'
 
 /** How the selected bundle looks as a whole: how strong it is, how it is mixed with what lies beneath, and its shadows. */

@@ -1,6 +1,6 @@
 import { Fragment, memo, type ReactNode } from 'react'
 import type { BundleView } from '../../types/BundleView'
-import type { Layer } from '../bundles'
+import type { Layer } from './bundles'
 
 interface Props {
   layers: Layer[]

@@ -1,6 +1,6 @@
 import type { BundleFinish } from '../../types/BundleFinish'
-import { edit } from '../edits'
-import { bench, type BenchState } from '../store'
+import { edit } from '../state/edits'
+import { bench, type BenchState } from '../state/store'
 
 const PLAIN: BundleFinish = {}
 

@@ -1,7 +1,7 @@
 import type { Sheet } from '../../types/Sheet'
-import { piecesOf } from '../bundles'
-import { joined, type Bounds } from '../geometry'
-import { bench, viewOf } from '../store'
+import { piecesOf } from '../bundle/bundles'
+import { joined, type Bounds } from '../geometry/boxes'
+import { bench, viewOf } from '../state/store'
 
 /** What the clipboard holds of pieces: the pieces with the inks, photos and drawings they refer to, as a sheet of their own. */
 export interface Clipping {

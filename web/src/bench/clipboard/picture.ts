@@ -1,7 +1,7 @@
-import { BLENDS } from '../blends'
-import { joined, type Bounds } from '../geometry'
-import { sharpen } from '../pictures'
-import { bench, viewOf } from '../store'
+import { BLENDS } from '../fill/blends'
+import { joined, type Bounds } from '../geometry/boxes'
+import { sharpen } from '../canvas/pictures'
+import { bench, viewOf } from '../state/store'
 
 /** Pixels of a millimetre, and the most that a side may have. */
 const DENSITY = 6

@@ -1,4 +1,4 @@
-import { useBench } from '../store'
+import { useBench } from '../state/store'
 import { startGuide } from './dragGuide'
 import { baselinesOf, guidesOf, marginBox, stripesOf } from './layout'
 

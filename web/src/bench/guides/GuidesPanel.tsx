@@ -2,7 +2,7 @@ import type { GuideLine } from '../../types/GuideLine'
 import type { GuideWay } from '../../types/GuideWay'
 import type { Margins } from '../../types/Margins'
 import { LengthField, PlainField, Tick } from '../recipe/fields'
-import { showRulers, useBench } from '../store'
+import { showRulers, useBench } from '../state/store'
 import { amendGuides, guidesOf, NO_MARGINS, PRESETS } from './layout'
 
 const SIDES: readonly (readonly [keyof Margins, string])[] = [

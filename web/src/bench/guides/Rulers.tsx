@@ -1,6 +1,6 @@
 import { inMm } from '../../parts/units'
 import type { GuideWay } from '../../types/GuideWay'
-import { useBench } from '../store'
+import { useBench } from '../state/store'
 import { startGuide } from './dragGuide'
 
 /** Pixels across a ruler. */

@@ -1,8 +1,8 @@
 import type { GuideWay } from '../../types/GuideWay'
-import { placeOf } from '../place'
-import { follow } from '../pointer'
-import { snapper } from '../snap'
-import { bench } from '../store'
+import { placeOf } from '../canvas/place'
+import { follow } from '../canvas/pointer'
+import { snapper } from '../canvas/snap'
+import { bench } from '../state/store'
 import { amendGuides } from './layout'
 
 /** Pulls a guide, or a new one (null), until it is let go; beside the sheet it is taken away. */

@@ -3,9 +3,9 @@ import type { GuideWay } from '../../types/GuideWay'
 import type { LayoutGuides } from '../../types/LayoutGuides'
 import type { Margins } from '../../types/Margins'
 import type { Sheet } from '../../types/Sheet'
-import { edit } from '../edits'
-import type { Bounds } from '../geometry'
-import { bench } from '../store'
+import { edit } from '../state/edits'
+import type { Bounds } from '../geometry/boxes'
+import { bench } from '../state/store'
 
 /** What helps to lay pieces out: margins, columns, rows, baselines, guides. Lengths in mm. */
 

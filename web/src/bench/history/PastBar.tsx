@@ -1,4 +1,4 @@
-import { useBench } from '../store'
+import { useBench } from '../state/store'
 import { backToNow, compare, goOnFromHere, lookFurther } from './past'
 
 /** In place of the recipe while the sheet is looked at as it was. */

@@ -2,7 +2,7 @@ import { Popover, PopoverButton, PopoverPanel } from '@headlessui/react'
 import { useQuery } from '@tanstack/react-query'
 import { useEffect, useRef } from 'react'
 import type { StepView } from '../../types/StepView'
-import { useBench } from '../store'
+import { useBench } from '../state/store'
 import { backToNow, lookAt, stepsOf } from './past'
 
 /** What was done to the sheet, step by step; each can be looked at. */

@@ -2,8 +2,8 @@ import { call, sentenceOf } from '../../api/client'
 import { say } from '../../parts/notices'
 import type { PastSheet } from '../../types/PastSheet'
 import type { StepView } from '../../types/StepView'
-import { goBackTo } from '../edits'
-import { bench, type BenchState } from '../store'
+import { goBackTo } from '../state/edits'
+import { bench, type BenchState } from '../state/store'
 
 /** The steps of the sheet, the last one first; at the end what was there before them. */
 export const stepsOf = (sheet: string) => call<StepView[]>('GET', `/sheets/${sheet}/steps`)

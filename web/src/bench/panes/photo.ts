@@ -1,8 +1,8 @@
 import { say } from '../../parts/notices'
 import type { PanePath } from '../../types/PanePath'
 import type { PhotoCard } from '../../types/PhotoCard'
-import { edit } from '../edits'
-import { upload } from '../uploads'
+import { edit } from '../state/edits'
+import { upload } from '../fill/uploads'
 
 /** A photo that one pane shows in place of what the window shows there. */
 export async function bringIntoPane(file: File, piece: string, pane: PanePath) {

@@ -2,7 +2,7 @@ import type { ReactNode } from 'react'
 import { NumberField } from '../../parts/NumberField'
 import { Radios, WORDS } from '../../parts/Radios'
 import { readLength, showLength } from '../../parts/units'
-import { useBench } from '../store'
+import { useBench } from '../state/store'
 
 interface LengthProps {
   label: string

@@ -1,8 +1,8 @@
 import { useLayoutEffect, type RefObject } from 'react'
-import { joined, SHELF, STACK } from '../geometry'
-import { chosen } from '../selection'
-import { bench, isAboutSheet, useBench, viewOf } from '../store'
-import type { View } from '../viewport'
+import { joined, SHELF, STACK } from '../geometry/boxes'
+import { chosen } from '../state/selection'
+import { bench, isAboutSheet, useBench, viewOf } from '../state/store'
+import type { View } from '../canvas/viewport'
 
 /** Clear space around the piece for its handles, and below it for its bar; CSS pixels. */
 const MARGIN = 34

@@ -1,6 +1,6 @@
 import type { Similarity } from '../../types/Similarity'
-import { PartOutlines } from '../PartOutlines'
-import { useBench, viewOf } from '../store'
+import { PartOutlines } from '../canvas/PartOutlines'
+import { useBench, viewOf } from '../state/store'
 import { chosenMember } from './repeats'
 
 /** The members of the selected window, while their card is open. */

@@ -1,8 +1,8 @@
 import { say } from '../../parts/notices'
 import type { PhotoCard } from '../../types/PhotoCard'
-import { edit } from '../edits'
-import { bench } from '../store'
-import { upload } from '../uploads'
+import { edit } from '../state/edits'
+import { bench } from '../state/store'
+import { upload } from '../fill/uploads'
 import { countOf, repeatOf } from './repeats'
 
 /** Photos for members, one each, in their order, from one member on; those beyond the last one are said. */

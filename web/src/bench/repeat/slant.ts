@@ -1,6 +1,6 @@
-import { edit } from '../edits'
-import { windowOf } from '../forms'
-import { bench, type BenchState } from '../store'
+import { edit } from '../state/edits'
+import { windowOf } from '../opening/forms'
+import { bench, type BenchState } from '../state/store'
 import { ownBounds } from './repeats'
 
 /** How far the only form of a window leans to the right, in degrees; null where there are several. */

@@ -1,9 +1,9 @@
 import { useMemo } from 'react'
 import { useShallow } from 'zustand/react/shallow'
-import { copyPieces } from '../drag'
-import { hidePieces, lockPieces, raisedNow, raisePieces, removePieces, type Raise } from '../pieces'
-import { chosen } from '../selection'
-import { pieceOf, useBench } from '../store'
+import { copyPieces } from '../canvas/drag'
+import { hidePieces, lockPieces, raisedNow, raisePieces, removePieces, type Raise } from '../state/pieces'
+import { chosen } from '../state/selection'
+import { pieceOf, useBench } from '../state/store'
 
 const RAISES: readonly (readonly [Raise, string])[] = [
   ['forward', 'Forward'],

@@ -1,6 +1,6 @@
 import type { Piece } from '../../types/Piece'
 import type { Sheet } from '../../types/Sheet'
-import { bundlesAround } from '../bundles'
+import { bundlesAround } from '../bundle/bundles'
 
 /** A line of the stack: a bundle, or a piece; so many bundles are around it. */
 export type Row = { bundle: string; piece: null; depth: number; isFolded: boolean } | { bundle: null; piece: Piece; depth: number }

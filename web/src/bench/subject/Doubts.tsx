@@ -1,9 +1,9 @@
 import { useEffect } from 'react'
 import { isTyping } from '../../parts/focus'
 import type { DoubtView } from '../../types/DoubtView'
-import { around, fitted, NO_STACK } from '../geometry'
-import { map } from '../matrix'
-import { bench, type SubjectMode } from '../store'
+import { around, fitted, NO_STACK } from '../geometry/boxes'
+import { map } from '../geometry/matrix'
+import { bench, type SubjectMode } from '../state/store'
 import { amend, aroundPhoto, photoOf, subjectMode, toSheetOf } from './finding'
 import { takeStrokes } from './hints'
 

@@ -1,8 +1,8 @@
 import type { DraftView } from '../../types/DraftView'
 import type { MatteStroke } from '../../types/MatteStroke'
 import type { SubjectStroke } from '../../types/SubjectStroke'
-import { pictureOf } from '../pictures'
-import { viewOf, useBench, type SubjectMode } from '../store'
+import { pictureOf } from '../canvas/pictures'
+import { viewOf, useBench, type SubjectMode } from '../state/store'
 
 const asPoints = (points: readonly (readonly number[])[]) =>
   // a dot is a line to itself

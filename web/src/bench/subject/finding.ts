@@ -3,11 +3,11 @@ import { say, useNotices } from '../../parts/notices'
 import type { DraftView } from '../../types/DraftView'
 import type { Hints } from '../../types/Hints'
 import type { PhotoView } from '../../types/PhotoView'
-import { edit } from '../edits'
-import { around, fitted, NO_STACK } from '../geometry'
-import { begin, cancel, stopFollowing, useFollowed } from '../jobs'
-import type { Matrix } from '../matrix'
-import { bench, viewOf, useBench, type SubjectMode } from '../store'
+import { edit } from '../state/edits'
+import { around, fitted, NO_STACK } from '../geometry/boxes'
+import { begin, cancel, stopFollowing, useFollowed } from '../sheet/jobs'
+import type { Matrix } from '../geometry/matrix'
+import { bench, viewOf, useBench, type SubjectMode } from '../state/store'
 
 /** Opens the mode in which a subject of a photo is found; without one yet it is looked for by itself at once. */
 export function enterSubjectMode(piece: string) {

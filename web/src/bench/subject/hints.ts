@@ -1,10 +1,10 @@
 import type { MatteStroke } from '../../types/MatteStroke'
 import type { SubjectStroke } from '../../types/SubjectStroke'
-import { wayOf } from '../keyMove'
-import { map, undone } from '../matrix'
-import { follow, followStroke } from '../pointer'
-import type { Point } from '../similarity'
-import type { SubjectMode, SubjectTool } from '../store'
+import { wayOf } from '../canvas/keyMove'
+import { map, undone } from '../geometry/matrix'
+import { follow, followStroke } from '../canvas/pointer'
+import type { Point } from '../geometry/similarity'
+import type { SubjectMode, SubjectTool } from '../state/store'
 import { amend, ask, photoOf, subjectMode, toSheetOf } from './finding'
 
 type Place = (e: { clientX: number; clientY: number }) => Point

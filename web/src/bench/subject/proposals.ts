@@ -3,9 +3,9 @@ import { call } from '../../api/client'
 import type { JobCard } from '../../types/JobCard'
 import type { PhotoId } from '../../types/PhotoId'
 import type { SubjectId } from '../../types/SubjectId'
-import { edit } from '../edits'
-import { isOpen } from '../jobs'
-import { bench } from '../store'
+import { edit } from '../state/edits'
+import { isOpen } from '../sheet/jobs'
+import { bench } from '../state/store'
 
 /** Subjects that were looked for by themselves and that nobody has looked at yet: they are on the sheet once one of them is used. */
 interface Proposals {
