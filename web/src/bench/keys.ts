@@ -34,6 +34,7 @@ const SHELF: Record<string, () => void> = {
   k: () => open('stock'),
   g: openGround,
   x: () => showRulers(!bench.get().rulers),
+  v: () => bench.set((s) => ({ bare: !s.bare })),
 }
 /** A grip key held longer than this gives the former grip back. */
 const HELD = 350

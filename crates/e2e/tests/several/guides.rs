@@ -46,6 +46,15 @@ async fn guides_are_pulled_out_of_rulers_and_snapped_to() -> Result<()> {
     let beside = on_screen(browser, &snapped, -20.0, 220.0).await?;
     let gone = bench.after(async |b| b.drag(grasp, beside).await).await?;
     ensure!(lines(&gone).len() == 1 && lines(&gone)[0].0 == "level", "{:?}", lines(&gone));
+    // with nothing but edges seen, things are laid out all the same
+    browser.keys("v").await?;
+    browser
+        .holds("bare edges", "return document.querySelectorAll('[data-testid=bare-edges] path').length === 3")
+        .await?;
+    browser
+        .holds("no pieces", "return document.querySelectorAll('[data-testid=scene] [data-piece]').length === 0")
+        .await?;
+    browser.keys("v").await?;
     // they are on no picture
     browser.keys("x").await?;
     bench.card("Guides").await?;

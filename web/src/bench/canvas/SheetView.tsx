@@ -1,8 +1,6 @@
 import { useEffect, useRef, useState } from 'react'
 import { giveKeysToSheet } from '../../parts/focus'
-import { showLength } from '../../parts/units'
 import type { PieceView } from '../../types/PieceView'
-import type { Similarity } from '../../types/Similarity'
 import { startCopyDrag, startDrag } from './drag'
 import { movedFill } from '../fill/fills'
 import { fitted, topmost, zoomed } from '../geometry/boxes'
@@ -12,11 +10,15 @@ import { formUnder, handledForms, holdForm, openForm, windowOf } from '../openin
 import { GradientHandles, hasOwnHandles } from '../fill/GradientHandles'
 import { GuideLines } from '../guides/GuideLines'
 import { Rulers } from '../guides/Rulers'
+import { Arriving } from './Arriving'
+import { BareEdges } from './BareEdges'
+import { Ghost } from './Ghost'
+import { SnapLines } from './SnapLines'
 import { GripBar } from './GripBar'
 import { RegionLines, startJoin, useRegions } from '../opening/JoinSweep'
 import { GripHandles } from './GripHandles'
 import { dragOf, heldNow, heldPiece } from '../state/held'
-import { pathOf, seenPath } from './outlines'
+import { seenPath } from './outlines'
 import { startOnPanes } from '../panes/drawLine'
 import { PaneHandles } from '../panes/PaneHandles'
 import { bringIntoPane } from '../panes/photo'
@@ -43,7 +45,6 @@ import { CarryHint, Inside, NotDrawn, SwitchedOff, Uploads } from './SheetMessag
 import { PIECES } from '../stack/dropping'
 import { SubjectOverlay } from '../subject/SubjectOverlay'
 import { bringIn, photosOf, putTogether } from '../fill/photos'
-import { pictureOf } from './pictures'
 import { placeOf } from './place'
 import { MemberHandles } from '../repeat/MemberHandles'
 import { dealPhotos } from '../repeat/photos'
@@ -100,6 +101,7 @@ export function SheetView() {
   if (!s.bench || !sheet) return null
   const pieceViews = viewsOf(s)
   const past = shownPast(s)
+  const bare = s.bare && !past && !mode
   const stage = past ? { sheet: past.sheet, page: past.scene.page, pieceViews: past.scene.pieces } : { sheet, page: s.bench.scene.page, pieceViews }
   const isFree = (piece: string) => !pieceOf(s, piece)?.locked
   const under = (point: Point) => topmost(pieceViews.filter((l) => isFree(l.piece)), point)
@@ -223,6 +225,11 @@ export function SheetView() {
     preserveAspectRatio: 'none',
   }
 
+  /** How far a piece is carried beyond what its view shows already. */
+  const carried = (piece: string) => {
+    const own = drag && dragOf(s, piece)
+    return own && own.what !== 'fill' && own.pane === null && own.member === null ? then(inverse(s.tried[piece]?.by ?? STILL), own.by) : STILL
+  }
   /** A piece with what is seen of it beneath it. */
   const drawn = (piece: string) => {
     const pieceView = stage.pieceViews.find((v) => v.piece === piece)
@@ -313,16 +320,17 @@ export function SheetView() {
         {...frame}
         style={bleed > 0 && !searched ? { ...frame.style, clipPath: `inset(${-bleed * view.zoom}px)` } : frame.style}
       >
-        <rect x={-bleed} y={-bleed} width={stage.sheet.width + 2 * bleed} height={stage.sheet.height + 2 * bleed} fill={s.ground ?? stage.page.background} />
-        {!s.ground && <PageMarkup markup={stage.page.backdrop} />}
+        <rect x={-bleed} y={-bleed} width={stage.sheet.width + 2 * bleed} height={stage.sheet.height + 2 * bleed} fill={bare ? 'white' : (s.ground ?? stage.page.background)} />
+        {!s.ground && !bare && <PageMarkup markup={stage.page.backdrop} />}
         <Layers
-          layers={layersOf(stage.sheet, stage.pieceViews.map((v) => v.piece))}
+          layers={bare ? [] : layersOf(stage.sheet, stage.pieceViews.map((v) => v.piece))}
           views={stage.page.bundles}
           inside={s.inside === null ? null : bundlesAround(sheet, s.inside)}
           draw={drawn}
         />
+        {bare && <BareEdges pieceViews={pieceViews} by={carried} />}
         <Arriving />
-        <PageMarkup markup={stage.page.border} />
+        {!bare && <PageMarkup markup={stage.page.border} />}
         {searched && <SubjectOverlay mode={searched} />}
       </svg>
       <svg className="pointer-events-none absolute inset-0 h-full w-full overflow-hidden" aria-hidden={mode?.kind !== 'breakout'}>
@@ -392,65 +400,11 @@ export function SheetView() {
   )
 }
 
-/** Photos on their way, as they will cover the openings they are for. */
-function Arriving() {
-  const s = useBench()
-  return s.arriving.map(({ piece, url, width, height }) => {
-    const pieceView = viewOf(s, piece)
-    if (!pieceView) return null
-    const [l, t, r, b] = pieceView.bounds
-    const scale = Math.max((r - l) / width, (b - t) / height)
-    const [w, h] = [width * scale, height * scale]
-    return (
-      <g key={url} data-testid="arriving">
-        <clipPath id={`arriving-${piece}`}>
-          <path d={pathOf(pieceView.outline)} />
-        </clipPath>
-        <image href={url} x={(l + r - w) / 2} y={(t + b - h) / 2} width={w} height={h} preserveAspectRatio="none" clipPath={`url(#arriving-${piece})`} />
-      </g>
-    )
-  })
-}
-
 /** The outlines of what is held, so that a form is seen that a join takes away. */
 function HeldOutlines({ pieceView, forms }: { pieceView: PieceView; forms: string[] }) {
   return pieceView.forms
     .filter((v) => forms.includes(v.form) && v.nodes < BUSY)
     .map((v) => <path key={v.form} d={v.outline} fill="none" stroke="var(--color-rose)" strokeWidth={1.5} strokeDasharray="5 4" vectorEffect="non-scaling-stroke" />)
-}
-
-/** The lines that what is dragged lies on, with how far it is from what it lies on. */
-function SnapLines() {
-  const snapLines = useBench((s) => s.snapLines)
-  const sheet = useBench((s) => s.bench?.sheet)
-  const zoom = useBench((s) => s.view.zoom)
-  return snapLines.map((g, k) => {
-    const [x1, y1, x2, y2] = g.axis === 'x' ? [g.at, g.from, g.at, g.to] : [g.from, g.at, g.to, g.at]
-    return (
-      <g key={k} data-testid="snap-line">
-        <line x1={x1} y1={y1} x2={x2} y2={y2} stroke="var(--color-sea)" strokeWidth={1} vectorEffect="non-scaling-stroke" />
-        <text x={x1 + 5 / zoom} y={y1 + 13 / zoom} fontSize={12 / zoom} fill="var(--color-sea)" fontWeight={600} stroke="var(--color-leaf)" strokeWidth={3 / zoom} paintOrder="stroke">
-          {!sheet || g.gap === 0 ? g.of : g.of === 'gap' ? `${showLength(g.gap, sheet.unit, sheet.ppi)} ${sheet.unit}` : `${g.of}, ${showLength(g.gap, sheet.unit, sheet.ppi)} ${sheet.unit} away`}
-        </text>
-      </g>
-    )
-  })
-}
-
-/** The whole of a piece's photos, faintly. */
-function Ghost({ pieceView, fill, by, opacity }: { pieceView: PieceView; fill: string | null; by: Similarity; opacity: number }) {
-  const sharp = useBench((s) => s.sharp)
-  return (
-    <g transform={matrix(by)} opacity={opacity} data-testid="ghost">
-      {pieceView.photos.filter((p) => fill === null || p.fill === fill).map((p) =>
-        p.pulled ? (
-          <image key={p.fill ?? p.photo} href={pictureOf(p, sharp)} x={p.pulled.x} y={p.pulled.y} width={p.pulled.width} height={p.pulled.height} transform={p.transform} preserveAspectRatio="none" />
-        ) : (
-          <image key={p.fill ?? p.photo} href={pictureOf(p, sharp)} width={p.width} height={p.height} transform={p.transform} preserveAspectRatio="none" />
-        ),
-      )}
-    </g>
-  )
 }
 
 /** The selected pieces that can be moved, if a point lies on the face of one of them. */

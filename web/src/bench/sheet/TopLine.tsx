@@ -17,6 +17,7 @@ export function TopLine() {
   const waiting = useBench((x) => x.waiting)
   const taking = useBench((x) => x.uploads.length > 0)
   const inMode = useBench((x) => x.mode !== null)
+  const bare = useBench((x) => x.bare)
   const looking = useBench((x) => x.looking)
   const isPast = useBench((x) => x.past !== null)
   const isAnyChosen = useBench((x) => x.selected !== null || x.several.length > 0)
@@ -90,6 +91,9 @@ export function TopLine() {
         </button>
         <button className="plain disabled:opacity-40" disabled={!isAnyChosen || inMode} title="Shows what is selected as large as can be; once more, the whole sheet (key Z)" onClick={showChosen}>
           Selection
+        </button>
+        <button className={`plain ${bare ? 'bg-ink/10' : ''}`} aria-pressed={bare} disabled={inMode} title="Nothing but the edges of all pieces (key V)" onClick={() => bench.set((x) => ({ bare: !x.bare }))}>
+          Edges
         </button>
       </div>
       <Share />

@@ -276,6 +276,8 @@ export interface BenchState {
   snapLines: SnapLine[]
   /** The guide that is pulled, as it would be. */
   guide: (GuideLine & { id: string }) | null
+  /** Nothing but edges is seen. */
+  bare: boolean
   /** Rulers are seen. */
   rulers: boolean
   /** What else a hand can do to what it carries. */
@@ -355,6 +357,7 @@ const empty: BenchState = {
   regions: null,
   snapLines: [],
   guide: null,
+  bare: false,
   rulers: localStorage.getItem(RULERS) !== null,
   carryHint: null,
   view: { zoom: 1, x: 0, y: 0 },
