@@ -55,6 +55,12 @@ async fn a_line_is_drawn_across_and_a_pane_pulled_away() -> Result<()> {
     let end = bench.middle("[data-testid=split-point-0]").await?;
     let lower = panes(&bench.after(async |b| b.drag(end, (end.0, end.1 + 40)).await).await?);
     ensure!(lower[0][1] > two[0][1] - 1.0 && lower.len() == 2, "{lower:?}");
+    // by keys as well
+    let line = |bench: &Value| bench["sheet"]["pieces"][0]["kind"]["split"]["lines"][0]["points"][0][1].as_f64();
+    bench.browser.page.find(By::Css("[data-testid=split-point-0]")).await?.focus().await?;
+    let before = line(&bench.sheet().await?);
+    let after = line(&bench.after(async |b| b.keys(Key::Down + "").await).await?);
+    ensure!(matches!((before, after), (Some(b), Some(a)) if near(a - b, 1.0)), "{before:?} and {after:?}");
     for _ in 0..3 {
         bench.browser.keys(Key::Escape + "").await?;
     }

@@ -3,6 +3,7 @@
 use super::{boxes, drag};
 use anyhow::{Result, ensure};
 use inky_e2e::compare::screen_is_file;
+use inky_e2e::steps::on_screen;
 use inky_e2e::{Bench, root};
 use serde_json::Value;
 use thirtyfour::prelude::*;
@@ -89,5 +90,37 @@ async fn rows_grids_and_rings_by_keyboard() -> Result<()> {
     let free = bench.after(async |b| b.press("Set it free").await).await?;
     ensure!(free["sheet"]["pieces"].as_array().is_some_and(|p| p.len() == 2));
     ensure!(near(boxes(&free)[1][0], members(&ring)[1][0]), "it lies where it lay");
+    bench.browser.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn handles_on_the_sheet_say_how_many_and_how_far_apart() -> Result<()> {
+    let bench = Bench::start().await?;
+    bench.draw("Box", false, (60.0, 60.0), (100.0, 100.0)).await?;
+    bench.browser.keys("e").await?;
+    bench.after(async |b| b.press("Row").await).await?;
+    let row = members(&bench.number("Gap, mm", "10").await?);
+    ensure!(row.len() == 3 && near(row[1][0], 110.0), "{row:?}");
+    // pulled along the row by two members
+    let many = "[data-testid=layout-handle][aria-label^='How many']";
+    let from = bench.middle(many).await?;
+    let sheet = bench.sheet().await?;
+    let two =
+        on_screen(&bench.browser, &sheet, 100.0, 0.0).await?.0 - on_screen(&bench.browser, &sheet, 0.0, 0.0).await?.0;
+    let five = members(&bench.after(async |b| b.drag(from, (from.0 + two, from.1)).await).await?);
+    ensure!(five.len() == 5 && five[..3] == row[..], "{five:?}");
+    // by keys one less, and the gap a millimetre wider
+    bench.browser.page.find(By::Css(many)).await?.focus().await?;
+    let four = members(&bench.after(async |b| b.keys(Key::Left + "").await).await?);
+    ensure!(four.len() == 4);
+    bench.browser.page.find(By::Css("[data-testid=layout-handle][aria-label^='The gap']")).await?.focus().await?;
+    let wider = members(&bench.after(async |b| b.keys(Key::Right + "").await).await?);
+    ensure!(wider[1][0] > row[1][0] + 0.5 && wider.len() == 4, "{wider:?}");
+    // a ring is moved by its middle
+    bench.after(async |b| b.press("Ring").await).await?;
+    let centre = bench.middle("[data-testid=layout-handle]").await?;
+    let ring = members(&bench.sheet().await?);
+    let moved = members(&bench.after(async |b| b.drag(centre, (centre.0 + 30, centre.1)).await).await?);
+    ensure!(moved.len() == ring.len() && moved[0] == ring[0] && moved[3] != ring[3], "{moved:?}");
     bench.browser.close().await
 }

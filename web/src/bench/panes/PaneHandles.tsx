@@ -5,7 +5,8 @@ import type { Locate } from '../canvas/place'
 import { PartOutlines } from '../canvas/PartOutlines'
 import type { Point } from '../geometry/similarity'
 import { useBench, viewOf } from '../state/store'
-import { lineMoved, pointAdded, pointMoved, startLineDrag, toothMoved, toothOf } from './drawLine'
+import { movedByKeys } from '../canvas/keyMove'
+import { lineMoved, nudgeLine, pointAdded, pointMoved, startLineDrag, toothMoved, toothOf, type LineChange } from './drawLine'
 import { chosenPane, splitOf, type Line } from './split'
 
 /** The panes of the selected window and the lines between them, while their card is open. */
@@ -55,8 +56,8 @@ function Points({ piece, line, locate }: { piece: string; line: Line; locate: Lo
   const view = useBench((s) => s.view)
   const { id } = line
   if (id === undefined) return null
-  const round = (key: string, [x, y]: Point, title: string, change: Parameters<typeof startLineDrag>[3], look: { r: number; fill: string }) => (
-    <circle key={key} data-testid={key} cx={x} cy={y} r={look.r} fill={look.fill} stroke="var(--color-sea)" strokeWidth={2.5} className="pointer-events-auto cursor-grab" onPointerDown={(e) => startLineDrag(e, piece, id, change, locate)}>
+  const round = (key: string, [x, y]: Point, title: string, change: LineChange, look: { r: number; fill: string }, name?: string) => (
+    <circle key={key} data-testid={key} cx={x} cy={y} r={look.r} fill={look.fill} stroke="var(--color-sea)" strokeWidth={2.5} className="pointer-events-auto cursor-grab" onPointerDown={(e) => startLineDrag(e, piece, id, change, locate)} {...(name ? movedByKeys(name, (dx, dy, g) => nudgeLine(piece, id, change, [dx, dy], g)) : {})}>
       <title>{title}</title>
     </circle>
   )
@@ -68,7 +69,7 @@ function Points({ piece, line, locate }: { piece: string; line: Line; locate: Lo
         const before = screen[k] ?? p
         return round(`split-between-${k}`, [(before[0] + p[0]) / 2, (before[1] + p[1]) / 2], 'Drag: one more point', pointAdded(k), { r: 4, fill: 'var(--color-sea)' })
       })}
-      {screen.map((p, k) => round(`split-point-${k}`, p, 'Drag the point; Shift keeps to steps of 15°', pointMoved(k), { r: 6.5, fill: 'var(--color-leaf)' }))}
+      {screen.map((p, k) => round(`split-point-${k}`, p, 'Drag the point; Shift keeps to steps of 15°', pointMoved(k), { r: 6.5, fill: 'var(--color-leaf)' }, `Point ${k + 1} of the line`))}
       {tooth && (
         <rect
           data-testid="split-tooth"
@@ -82,6 +83,7 @@ function Points({ piece, line, locate }: { piece: string; line: Line; locate: Lo
           strokeWidth={2.5}
           className="pointer-events-auto cursor-grab"
           onPointerDown={(e) => startLineDrag(e, piece, id, toothMoved, locate)}
+          {...movedByKeys(line.course.kind === 'zigzag' ? 'Teeth of the line' : 'Roughness of the line', (dx, dy, g) => nudgeLine(piece, id, toothMoved, [dx, dy], g))}
         >
           <title>{line.course.kind === 'zigzag' ? 'Drag: how wide and how deep the teeth are' : 'Drag: how far it strays'}</title>
         </rect>

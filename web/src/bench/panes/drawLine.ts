@@ -64,8 +64,17 @@ function startLine(e: React.PointerEvent, piece: string, locate: Locate) {
   })
 }
 
+/** How a line changes with a handle that is moved by so many mm. */
+export type LineChange = (line: Line, by: Point, m: { shiftKey: boolean }) => Line
+
+/** Changes a line by keys. */
+export function nudgeLine(piece: string, id: string, change: LineChange, by: Point, gesture: string) {
+  bench.set((s) => ({ panes: { ...s.panes, line: id, at: null } }))
+  void keepSplit(piece, (now) => withLineChanged(now, id, (line) => change(line, by, { shiftKey: false })), gesture)
+}
+
 /** Changes a line by a drag, seen at once. */
-export function startLineDrag(e: React.PointerEvent, piece: string, id: string, change: (line: Line, to: Point, m: PointerEvent) => Line, locate: Locate) {
+export function startLineDrag(e: React.PointerEvent, piece: string, id: string, change: LineChange, locate: Locate) {
   e.stopPropagation()
   if (e.button !== 0) return
   const left = leaving(e)

@@ -50,8 +50,8 @@ export function trySplit(piece: string, split: Split) {
 }
 
 /** Keeps what was tried, made of the split as it is then. */
-export async function keepSplit(piece: string, amend: (split: Split) => Split): Promise<boolean> {
-  const kept = await amendSplit(piece, amend, crypto.randomUUID())
+export async function keepSplit(piece: string, amend: (split: Split) => Split, gesture: string = crypto.randomUUID()): Promise<boolean> {
+  const kept = await amendSplit(piece, amend, gesture)
   forget()
   return kept
 }

@@ -1,6 +1,7 @@
 import type { Similarity } from '../../types/Similarity'
 import { PartOutlines } from '../canvas/PartOutlines'
-import { useBench, viewOf } from '../state/store'
+import { pieceOf, useBench, viewOf } from '../state/store'
+import { LayoutHandles } from './LayoutHandles'
 import { chosenMember } from './repeats'
 
 /** The members of the selected window, while their card is open. */
@@ -15,6 +16,7 @@ export function MemberHandles({ residual }: { residual: Similarity }) {
       <g transform={`translate(${view.x} ${view.y}) scale(${view.zoom})`}>
         <PartOutlines name="member" parts={members} chosen={chosen?.index} dragged={s.drag ? residual : null} />
       </g>
+      {s.selected !== null && !s.drag && !pieceOf(s, s.selected)?.locked && <LayoutHandles piece={s.selected} />}
     </svg>
   )
 }
