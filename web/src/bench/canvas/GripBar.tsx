@@ -69,7 +69,7 @@ export function GripBar({ held, pieceView, residual, locate }: Props) {
         <Radios
           label="A drag moves"
           onSheet
-          className="flex overflow-hidden rounded-full border-[1.5px] border-ink bg-leaf text-[13px] font-medium shadow-sheet"
+          className="flex shrink-0 overflow-hidden rounded-full border-[1.5px] border-ink bg-leaf text-[13px] font-medium shadow-sheet"
           optionClass="flex cursor-grab items-center gap-1.5 px-3 py-1 hover:bg-ink/10 data-checked:bg-ink data-checked:text-leaf"
           options={GRIPS.map((g) => ({
             value: g.what,
@@ -108,7 +108,7 @@ export function GripBar({ held, pieceView, residual, locate }: Props) {
         <Radios
           label="Handles"
           onSheet
-          className={`flex overflow-hidden rounded-full border-[1.5px] bg-leaf text-[13px] font-medium shadow-sheet ${isFill ? 'border-sea' : 'border-rose'}`}
+          className={`flex shrink-0 overflow-hidden rounded-full border-[1.5px] bg-leaf text-[13px] font-medium shadow-sheet ${isFill ? 'border-sea' : 'border-rose'}`}
           optionClass={`flex items-center gap-1.5 px-3 py-1 data-checked:text-leaf ${isFill ? 'hover:bg-sea/10 data-checked:bg-sea' : 'hover:bg-rose/10 data-checked:bg-rose'}`}
           options={HANDLINGS.filter((h) => handlings.includes(h.what)).map((h) => ({
             value: h.what,
