@@ -52,13 +52,22 @@ impl Sheet {
     /// What is drawn, from back to front. Hidden pieces are left out, and so are bundles that look as their pieces do by themselves: those stand
     /// for themselves.
     pub fn layers(&self) -> Vec<Layer> {
+        let seen = self.pieces.iter().filter(|p| !p.hidden);
+        if !self.has_whole_bundles() {
+            return seen.map(|p| Layer::Piece(p.id)).collect();
+        }
         let mut layers = Vec::new();
-        for piece in self.pieces.iter().filter(|p| !p.hidden) {
+        for piece in seen {
             let shown = |id: &BundleId| self.bundle(*id).is_some_and(|b| !b.finish.shows_nothing());
             let around: Vec<BundleId> = self.bundles_around(piece.bundle).into_iter().rev().filter(shown).collect();
             push(&mut layers, &around, piece.id);
         }
         layers
+    }
+
+    /// Whether any bundle looks other than its pieces do by themselves.
+    pub fn has_whole_bundles(&self) -> bool {
+        self.bundles.iter().any(|b| !b.finish.shows_nothing())
     }
 
     /// Brings the pieces of each bundle next to each other, to where the frontmost one is, and takes away bundles without pieces. What says that it

@@ -138,9 +138,9 @@ impl Browser {
     /// A button (or radio, or link) by its accessible name, or by the part of it before a colon.
     pub async fn button(&self, name: &str) -> Result<WebElement> {
         let text = "normalize-space(.)";
-        let own = format!(
-            "@aria-label='{name}' or {text}='{name}' or {text}='{name} Esc' or starts-with(@aria-label, '{name}:')"
-        );
+        // what shows its key is pressed by that key: its word may be that of a card
+        let reads = format!("(({text}='{name}' or {text}='{name} Esc') and not(.//*[@data-sign]))");
+        let own = format!("@aria-label='{name}' or starts-with(@aria-label, '{name}:') or {reads}");
         self.at(&format!("//*[(self::button or self::a or @role='button' or @role='radio') and ({own})]")).await
     }
 

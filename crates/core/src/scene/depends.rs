@@ -244,7 +244,10 @@ fn page(sheet: &Sheet) -> Option<Key> {
     for ink in paints.flat_map(Paint::inks).chain(shadows.filter_map(|s| s.tint.ink())).collect::<BTreeSet<_>>() {
         key = key.with(&sheet.ink(ink).map(|i| &i.mix));
     }
+    if !sheet.has_whole_bundles() {
+        return key.finish();
+    }
     let whole: Vec<_> = sheet.layers().into_iter().filter(|layer| matches!(layer, Layer::Bundle(..))).collect();
     let finishes = sheet.bundles.iter().map(|b| (b.id, &b.finish)).collect::<Vec<_>>();
-    if whole.is_empty() { key.finish() } else { key.with(&whole).with(&finishes).finish() }
+    key.with(&whole).with(&finishes).finish()
 }

@@ -79,6 +79,7 @@ export const hasFinish = ({ finish }: Bundle) => finish !== undefined && ((finis
 
 /** Pieces, from back to front, within the bundles that are drawn as a whole. */
 export function layersOf(sheet: Sheet | undefined, pieces: readonly string[]): Layer[] {
+  if (!sheet?.bundles?.some(hasFinish)) return pieces.map((piece) => ({ piece }))
   const layers: Layer[] = []
   for (const piece of pieces) {
     let at = layers

@@ -230,9 +230,10 @@ export function SheetView() {
     const own = drag && dragOf(s, piece)
     return own && own.what !== 'fill' && own.pane === null && own.member === null ? then(inverse(s.tried[piece]?.by ?? STILL), own.by) : STILL
   }
+  const viewsByPiece = new Map(stage.pieceViews.map((v) => [v.piece, v]))
   /** A piece with what is seen of it beneath it. */
   const drawn = (piece: string) => {
-    const pieceView = stage.pieceViews.find((v) => v.piece === piece)
+    const pieceView = viewsByPiece.get(piece)
     if (!pieceView) return null
     if (past) return <PieceMarkup piece={piece} markup={pieceView.markup} outline={pieceView.outline} drag={null} shown={null} lively={false} />
     return (

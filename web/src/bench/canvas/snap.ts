@@ -102,14 +102,12 @@ export function snapper(bounds: Bounds | null, moving: Moving) {
     const [sx, sy] = [dx + ((gapX ?? x)?.by ?? 0), dy + ((gapY ?? y)?.by ?? 0)]
     const snapLines: SnapLine[] = []
     const guide = (axis: 'x' | 'y', line: Line, low: number, high: number) =>
-      snapLines.push({
-        axis,
-        at: line.at,
-        from: Math.min(line.from, low),
-        to: Math.max(line.to, high),
-        gap: Math.max(0, line.from - high, low - line.to),
-        of: line.of,
-      })
+      // a guide has no extent along its own way
+      snapLines.push(
+        Number.isFinite(low) && Number.isFinite(high)
+          ? { axis, at: line.at, from: Math.min(line.from, low), to: Math.max(line.to, high), gap: Math.max(0, line.from - high, low - line.to), of: line.of }
+          : { axis, at: line.at, from: line.from, to: line.to, gap: 0, of: line.of },
+      )
     // gaps are shown as what they measure, through the middle of what is dragged
     const gaps = (axis: 'x' | 'y', { size, gaps }: EqualGaps, at: number) => snapLines.push(...gaps.map(([from, to]): SnapLine => ({ axis, at, from, to, gap: size, of: 'gap' })))
     if (gapX) gaps('y', gapX, (t + b) / 2 + sy)

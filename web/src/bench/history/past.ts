@@ -55,7 +55,7 @@ export async function goOnFromHere() {
 
 /** While a key is held: the sheet as it was before the last step or, where an earlier one is looked at, as it is now. */
 export async function compare(held: boolean) {
-  bench.set({ comparing: held })
+  bench.set({ comparing: held, before: null })
   const s = bench.get()
   if (!held || s.past || !s.bench) return
   const steps = await stepsOf(s.bench.id).catch(() => [])
