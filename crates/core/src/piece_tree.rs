@@ -58,7 +58,7 @@ impl Sheet {
         }
         let mut layers = Vec::new();
         for piece in seen {
-            let shown = |id: &BundleId| self.bundle(*id).is_some_and(|b| !b.finish.shows_nothing());
+            let shown = |id: &BundleId| self.bundle(*id).is_some_and(Bundle::is_drawn_whole);
             let around: Vec<BundleId> = self.bundles_around(piece.bundle).into_iter().rev().filter(shown).collect();
             push(&mut layers, &around, piece.id);
         }
@@ -67,7 +67,7 @@ impl Sheet {
 
     /// Whether any bundle looks other than its pieces do by themselves.
     pub fn has_whole_bundles(&self) -> bool {
-        self.bundles.iter().any(|b| !b.finish.shows_nothing())
+        self.bundles.iter().any(Bundle::is_drawn_whole)
     }
 
     /// Brings the pieces of each bundle next to each other, to where the frontmost one is, and takes away bundles without pieces. What says that it

@@ -1,9 +1,9 @@
 //! A sheet as the screen shows and handles it: markup for each piece, and what people take hold of.
 
-use crate::handles::PieceHandles;
+use crate::handles::{BundleHandles, PieceHandles};
 use crate::library::Library;
 use crate::memo::{KeyBuilder, Memo, Weight};
-use crate::piece_tree::{Layer, Unit};
+use crate::piece_tree::Layer;
 use crate::scene::svg::{PictureLevels, screen_markup, screen_shadows};
 use crate::scene::tree::Fragment;
 use crate::scene::{Keys, PieceScene, SceneBuilder};
@@ -39,9 +39,12 @@ pub struct PageView {
 #[derive(Debug, Clone, PartialEq, Serialize, TS)]
 pub struct BundleView {
     pub bundle: BundleId,
-    /// SVG beneath its pieces. What throws these shadows is referred to: pieces as `unit-` with their identifier, bundles that are drawn as a whole
-    /// likewise.
+    /// SVG beneath its pieces. What throws these shadows is referred to: what is seen of a bundle, as `seen-` with its identifier.
     pub shadows: String,
+    /// Where it is seen, if it is in panes or repeated.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    #[ts(optional)]
+    pub divided: Option<BundleHandles>,
 }
 
 /// A sheet on the screen.
@@ -89,14 +92,12 @@ impl Screen<'_> {
     }
 
     fn bundle(&self, layer: &Layer, shadows: &Fragment) -> Option<BundleView> {
-        let Layer::Bundle(bundle, inside) = layer else { return None };
-        let name = |unit: Unit| match unit {
-            Unit::Piece(piece) => format!("unit-{}", piece.0),
-            Unit::Bundle(bundle) => format!("unit-{}", bundle.0),
-        };
-        let thrown_by: Vec<String> = inside.iter().map(|layer| name(layer.unit())).collect();
+        let Layer::Bundle(bundle, _) = layer else { return None };
+        let thrown_by = [format!("seen-{}", bundle.0)];
         let shadows = screen_shadows(&format!("b{bundle}"), shadows, &thrown_by, self.levels);
-        Some(BundleView { bundle: *bundle, shadows })
+        let own = self.sheet.bundle(*bundle).filter(|b| b.is_divided());
+        let divided = own.map(|own| BundleHandles::of(self.sheet, own, self.library));
+        Some(BundleView { bundle: *bundle, shadows, divided })
     }
 
     /// The views of pieces that look other than those of another sheet, or that it does not have; from back to front.

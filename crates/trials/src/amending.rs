@@ -23,6 +23,13 @@ pub fn amending(edit: &Edit, sheet: &Sheet) -> Option<Edit> {
         Edit::SetRepeat { piece, repeat } => {
             (Amended::Repeat { piece: *piece }, between(&window(*piece)?.repeat.as_deref(), &repeat.as_ref())?)
         }
+        Edit::SetBundleSplit { bundle, split } => {
+            (Amended::BundleSplit { bundle: *bundle }, between(&sheet.bundle(*bundle)?.split, split)?)
+        }
+        Edit::SetBundleRepeat { bundle, repeat } => {
+            let before = sheet.bundle(*bundle)?.repeat.as_deref();
+            (Amended::BundleRepeat { bundle: *bundle }, between(&before, &repeat.as_ref())?)
+        }
         Edit::SetPlacement { piece, fill, placement } => {
             let mut before = window(*piece)?.fill(*fill)?.clone();
             (Amended::Placement { piece: *piece, fill: *fill }, between(before.placement_mut()?, placement)?)

@@ -15,6 +15,7 @@ import { takeGrip, takeHandling } from './canvas/handling'
 import { hidePieces, removePieces } from './state/pieces'
 import { deleteOnPanes } from './panes/split'
 import { hideMember } from './repeat/repeats'
+import { unitNow } from './state/unit'
 import { chosen, selectEverything } from './state/selection'
 import { wayOf } from './canvas/keyMove'
 import { showChosen } from './canvas/zoom'
@@ -78,7 +79,7 @@ export function useKeys() {
       if (s.past && keyOnPast(e.key)) e.preventDefault()
       if (s.looking) return
       if (e.key === 'Escape' && !s.mode) {
-        if (s.open === 'repeat' && s.member !== null) bench.set({ member: null })
+        if (s.open === 'repeat' && (s.member !== null || s.along.drawing)) bench.set({ member: null, along: { drawing: false, drawn: null } })
         else if (s.open === 'panes' && (s.panes.drawing || s.panes.at || s.panes.line)) bench.set({ panes: noneOf(s.panes) })
         else if (s.open) closeCard()
         else if (s.handling === 'join') bench.set({ handling: 'scale' })
@@ -105,6 +106,7 @@ export function useKeys() {
       const handling = HANDLINGS[key]
       if (handling && takeHandling(handling)) return
       const piece = s.selected
+      const unit = unitNow(s)
       const withForms = piece !== null && s.forms.length > 0
       const far = e.shiftKey ? 10 : 1
       const move = wayOf(e.key)
@@ -114,14 +116,14 @@ export function useKeys() {
       else if (e.key === '-' || e.key === '_') nudged('scale', 1 / (1 + 0.01 * far), 0)
       else if (e.key === ',' || e.key === '<') nudged('turn', -far, 0)
       else if (e.key === '.' || e.key === '>') nudged('turn', far, 0)
-      else if ((e.key === 'Delete' || e.key === 'Backspace') && piece !== null && (deleteOnPanes(piece) || hideMember(piece))) e.preventDefault()
+      else if ((e.key === 'Delete' || e.key === 'Backspace') && unit !== null && (deleteOnPanes(unit) || hideMember(unit))) e.preventDefault()
       else if ((e.key === 'Delete' || e.key === 'Backspace') && withForms) void change(piece, { change: 'remove_forms', forms: s.forms })
       else if (e.key === 'Delete' || e.key === 'Backspace') void removePieces(now)
       else if (key === 'r' && !e.repeat) open('arrange')
       else if (key === 'q' && !e.repeat && chosenBundle(s) !== null) open('as-one')
-      else if (key === 'e' && !e.repeat && piece !== null) open('repeat')
+      else if (key === 'e' && !e.repeat && unit !== null) open('repeat')
       else if (key === 'z' && !e.repeat) showChosen()
-      else if (key === 'y' && !e.repeat && piece !== null) open('panes')
+      else if (key === 'y' && !e.repeat && unit !== null) open('panes')
       else if (key === 'n' && !e.repeat) void copyAgain()
       else if (key === 'u' && !e.repeat) void (e.shiftKey ? dissolveChosen() : bundleChosen())
       else if (e.key === 'Enter' && stepIn()) e.preventDefault()

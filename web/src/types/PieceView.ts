@@ -83,6 +83,10 @@ split_lines?: Array<SplitLineView>,
  */
 members?: Array<RepeatMemberView>, 
 /**
+ * Path data of the line along which its members lie.
+ */
+member_line?: string, 
+/**
  * Nodes of the opening.
  */
 nodes: number, 

@@ -3,8 +3,8 @@ import type { Layout } from "./Layout";
 import type { MemberLook } from "./MemberLook";
 
 /**
- * How a window is repeated. The first member lies where the window lies. Members share everything but what is given to one of them: fills that
- * say so, a word, a place. Lengths are millimetres, places are in sheet space.
+ * How a window or a bundle is repeated. The first member lies where that lies, except along a line. Members share everything but what is given to
+ * one of them: fills that say so, a word, a place. Lengths are millimetres, places are in sheet space.
  */
 export type Repeat = { layout: Layout, 
 /**

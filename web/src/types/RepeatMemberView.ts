@@ -13,6 +13,6 @@ outline: string,
  */
 bounds: [number, number, number, number], 
 /**
- * From where the window lies to where the member lies, in SVG's order.
+ * From where what is repeated lies to where the member lies, in SVG's order.
  */
 transform: [number, number, number, number, number, number], hidden?: boolean, };

@@ -14,7 +14,7 @@ pub use opening::check_opening;
 pub(crate) use opening::{form, lettering, opening};
 pub(crate) use paint::{border, bundle_finish, fill, finish, ink, inks, paint};
 pub use refusal::Refusal;
-pub(crate) use repeat::repeat;
+pub(crate) use repeat::{bundle_repeat, repeat};
 pub use sheet::check_sheet;
 pub(crate) use sheet::{amounts, breakout, bundles, credit, pixels, size, subject_name};
 pub(crate) use split::split;

@@ -73,26 +73,30 @@ pub enum Refusal {
     TooThin,
     #[error("This line does not cut the part in two. Let it run all the way across, from one edge to the other.")]
     UncutPart,
-    #[error("This line does not cut the window in two. Draw it across, from one edge to the other.")]
+    #[error("This line does not cut in two what it is drawn on. Draw it across, from one edge to the other.")]
     UncutWindow,
     #[error(
         "A line that splits must not cross itself, nor turn back on itself, also where it runs on beyond its ends."
     )]
     CrossedLine,
-    #[error("A window falls into up to {} panes.", limits::PANES)]
+    #[error("A window or a bundle falls into up to {} panes.", limits::PANES)]
     TooManyPanes,
     #[error("A line that splits has between 2 and {} points, each away from the one before it.", limits::SPLIT_POINTS)]
     SplitPoints,
     #[error("A zigzag has between 1 and {} teeth.", limits::TEETH)]
     Teeth,
     #[error(
-        "A window is shown between 1 and {} times, and up to {} of its members have words of their own.",
+        "A window or a bundle is shown between 1 and {} times, and up to {} members have words of their own.",
         limits::MEMBERS,
         limits::MEMBER_WORDS
     )]
     Members,
     #[error("There are fewer members than that. Raise their count first.")]
     NoMember,
+    #[error("The members of a repeated bundle look alike. Set one free to give it a word or a photo of its own.")]
+    BundleMember,
+    #[error("A line along which members lie has between 2 and {} points, and some length.", limits::LAYOUT_POINTS)]
+    LayoutLine,
     #[error("That pane is no longer there.")]
     NoPane,
     #[error("The parts of a subject that are let out or named here are too many, or too winding.")]

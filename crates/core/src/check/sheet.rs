@@ -79,6 +79,8 @@ pub(crate) fn bundles(sheet: &Sheet) -> Result<(), Refusal> {
         }
         bundle.name.iter().try_for_each(|n| name(n))?;
         bundle_finish(&bundle.finish, sheet)?;
+        super::split::split(&bundle.split)?;
+        bundle.repeat.as_deref().map_or(Ok(()), super::repeat::bundle_repeat)?;
         let around = sheet.bundles_around(Some(bundle.id));
         let outermost = around.last().and_then(|id| sheet.bundle(*id));
         match outermost.and_then(|b| b.within) {

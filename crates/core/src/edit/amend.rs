@@ -4,7 +4,7 @@ use super::edits::Edit;
 use super::member_change::{Amended, MemberChange};
 use super::opening_change::OpeningChange;
 use crate::check::Refusal;
-use crate::sheet::{Form, FormId, FormShape, PieceId, Sheet, Window, limits::CHANGES};
+use crate::sheet::{BundleId, Form, FormId, FormShape, PieceId, Sheet, Window, limits::CHANGES};
 use json_patch::{Patch, patch};
 use serde::Serialize;
 use serde::de::DeserializeOwned;
@@ -22,6 +22,7 @@ impl Edit {
             return Err(Refusal::TooManyChanges);
         }
         let there = |piece: &PieceId| window(sheet, *piece);
+        let bundled = |bundle: &BundleId| sheet.bundle(*bundle).ok_or(Refusal::NoBundle);
         let edit = match of {
             Amended::Fill { piece, fill } => {
                 let old = there(piece)?.fill(*fill).ok_or(Refusal::NoPart)?;
@@ -30,10 +31,16 @@ impl Edit {
             Amended::Finish { piece } => {
                 Edit::SetFinish { piece: *piece, finish: amended(&there(piece)?.finish, changes, |_| true)? }
             }
-            Amended::BundleFinish { bundle } => Edit::SetBundleFinish {
+            Amended::BundleFinish { bundle } => {
+                Edit::SetBundleFinish { bundle: *bundle, finish: amended(&bundled(bundle)?.finish, changes, |_| true)? }
+            }
+            Amended::BundleRepeat { bundle } => Edit::SetBundleRepeat {
                 bundle: *bundle,
-                finish: amended(&sheet.bundle(*bundle).ok_or(Refusal::NoBundle)?.finish, changes, |_| true)?,
+                repeat: amended(&bundled(bundle)?.repeat.as_deref().cloned(), changes, |_| true)?,
             },
+            Amended::BundleSplit { bundle } => {
+                Edit::SetBundleSplit { bundle: *bundle, split: amended(&bundled(bundle)?.split, changes, |_| true)? }
+            }
             Amended::Repeat { piece } => Edit::SetRepeat {
                 piece: *piece,
                 repeat: amended(&there(piece)?.repeat.as_deref().cloned(), changes, |_| true)?,

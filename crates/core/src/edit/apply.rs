@@ -227,6 +227,8 @@ fn change(sheet: &mut Sheet, edit: &Edit, library: &dyn Library) -> Result<(), R
         Edit::Dissolve { bundle } => bundles::dissolve(sheet, *bundle)?,
         Edit::NameBundle { bundle, name } => bundles::name(sheet, *bundle, name)?,
         Edit::SetBundleFinish { bundle, finish } => bundles::finish(sheet, *bundle, finish)?,
+        Edit::SetBundleSplit { bundle, split } => bundles::split(sheet, *bundle, split, library)?,
+        Edit::SetBundleRepeat { bundle, repeat } => bundles::repeat(sheet, *bundle, repeat.as_ref())?,
         Edit::Paste { from, copies, by } => paste::paste(sheet, from, copies, Vec2::new(by[0], by[1]), library)?,
         Edit::CopyPiece { piece, copy } => moves::copy_piece(sheet, *piece, *copy)?,
         Edit::OrderPiece { piece, to } => {

@@ -1,7 +1,11 @@
 //! Edits of bundles.
 
+use super::split::settled;
 use crate::check::{self, Refusal};
-use crate::sheet::{Bundle, BundleFinish, BundleId, Piece, PieceId, Sheet};
+use crate::library::Library;
+use crate::outline::{bundle_outline, bundle_panes};
+use crate::sheet::{Bundle, BundleFinish, BundleId, Piece, PieceId, Repeat, Sheet, Split};
+use kurbo::Affine;
 
 /// Puts pieces and bundles into a new bundle, which lies within another one or in none.
 pub(super) fn make(
@@ -16,7 +20,7 @@ pub(super) fn make(
     if within.is_some_and(|id| sheet.bundle(id).is_none()) || bundles.iter().any(|id| sheet.bundle(*id).is_none()) {
         return Err(Refusal::NoBundle);
     }
-    sheet.bundles.push(Bundle { id: bundle, name: None, within, finish: BundleFinish::default() });
+    sheet.bundles.push(Bundle { within, ..Bundle::new(bundle) });
     for id in pieces {
         sheet.piece_mut(*id).ok_or(Refusal::NoPiece)?.bundle = Some(bundle);
     }
@@ -70,7 +74,7 @@ pub(super) fn name(sheet: &mut Sheet, id: BundleId, name: &str) -> Result<(), Re
     if !own.is_empty() {
         check::name(own)?;
     }
-    let bundle = sheet.bundles.iter_mut().find(|b| b.id == id).ok_or(Refusal::NoBundle)?;
+    let bundle = bundle_mut(sheet, id)?;
     bundle.name = (!own.is_empty()).then(|| own.to_owned());
     Ok(())
 }
@@ -78,14 +82,42 @@ pub(super) fn name(sheet: &mut Sheet, id: BundleId, name: &str) -> Result<(), Re
 /// Gives a bundle its finish as a whole.
 pub(super) fn finish(sheet: &mut Sheet, id: BundleId, finish: &BundleFinish) -> Result<(), Refusal> {
     check::bundle_finish(finish, sheet)?;
-    sheet.bundles.iter_mut().find(|b| b.id == id).ok_or(Refusal::NoBundle)?.finish = finish.clone();
+    bundle_mut(sheet, id)?.finish = finish.clone();
     Ok(())
 }
 
-/// Bundles whose pieces are all scaled have shadows of that size.
-pub(super) fn scale(sheet: &mut Sheet, pieces: &[PieceId], by: f64) {
+/// Splits a bundle so, or joins its panes again.
+pub(super) fn split(sheet: &mut Sheet, id: BundleId, split: &Split, library: &dyn Library) -> Result<(), Refusal> {
+    let old = sheet.bundle(id).ok_or(Refusal::NoBundle)?;
+    let outline = bundle_outline(sheet, id, library);
+    let split = settled(sheet, split, &old.split, |split| Ok(bundle_panes(sheet, split, &outline)))?;
+    bundle_mut(sheet, id)?.split = split;
+    Ok(())
+}
+
+/// Repeats a bundle so, or shows it once again.
+pub(super) fn repeat(sheet: &mut Sheet, id: BundleId, repeat: Option<&Repeat>) -> Result<(), Refusal> {
+    repeat.map_or(Ok(()), check::bundle_repeat)?;
+    bundle_mut(sheet, id)?.repeat = repeat.map(|r| Box::new(r.with_looks_of_members()));
+    Ok(())
+}
+
+fn bundle_mut(sheet: &mut Sheet, id: BundleId) -> Result<&mut Bundle, Refusal> {
+    sheet.bundles.iter_mut().find(|b| b.id == id).ok_or(Refusal::NoBundle)
+}
+
+/// Bundles whose pieces are all transformed go along: their shadows are scaled, and their panes and members lie accordingly.
+pub(super) fn transform(sheet: &mut Sheet, pieces: &[PieceId], by: Affine) -> Result<(), Refusal> {
+    if sheet.bundles.is_empty() {
+        return Ok(());
+    }
     let whole: Vec<BundleId> = sheet.bundles.iter().map(|b| b.id).filter(|id| holds_only(sheet, *id, pieces)).collect();
-    sheet.bundles.iter_mut().filter(|b| whole.contains(&b.id)).for_each(|b| b.finish.scale(by));
+    for bundle in sheet.bundles.iter_mut().filter(|b| whole.contains(&b.id)) {
+        bundle.transform(by);
+        check::split(&bundle.split)?;
+        bundle.repeat.as_deref().map_or(Ok(()), check::repeat)?;
+    }
+    Ok(())
 }
 
 fn holds_only(sheet: &Sheet, bundle: BundleId, pieces: &[PieceId]) -> bool {

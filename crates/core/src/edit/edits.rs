@@ -310,6 +310,16 @@ pub enum Edit {
         bundle: BundleId,
         finish: BundleFinish,
     },
+    /// The lines that split a bundle, and where its panes lie.
+    SetBundleSplit {
+        bundle: BundleId,
+        split: Split,
+    },
+    /// A bundle is shown several times, or once again without one.
+    SetBundleRepeat {
+        bundle: BundleId,
+        repeat: Option<Repeat>,
+    },
     /// Copies of pieces of a sheet, each named with its copy, in front of all others; moved by so many millimetres across and down.
     /// `from` holds what the pieces refer to.
     Paste {

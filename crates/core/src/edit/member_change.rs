@@ -20,6 +20,14 @@ pub enum Amended {
     BundleFinish {
         bundle: BundleId,
     },
+    /// How a bundle is repeated.
+    BundleRepeat {
+        bundle: BundleId,
+    },
+    /// The lines that split a bundle, and its panes.
+    BundleSplit {
+        bundle: BundleId,
+    },
     /// How a window is repeated.
     Repeat {
         piece: PieceId,

@@ -22,10 +22,7 @@ pub(super) fn transform(sheet: &mut Sheet, pieces: &[PieceId], what: Grip, by: A
         let Some(window) = free(sheet, *id)?.window_mut() else { continue };
         transform_window(window, what, by, &stays)?;
     }
-    if what != Grip::Fill && (size - 1.0).abs() > 1e-9 {
-        bundles::scale(sheet, pieces, size.sqrt());
-    }
-    Ok(())
+    if what == Grip::Fill { Ok(()) } else { bundles::transform(sheet, pieces, by) }
 }
 
 pub(super) fn transform_window(

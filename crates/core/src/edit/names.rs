@@ -4,7 +4,7 @@ use super::edits::{Edit, Grip};
 use super::opening_change::OpeningChange;
 use crate::sheet::{
     BundleFinish, Fill, FillPaint, Finish, Form, FormId, FormShape, Join, Layout, Paint, PieceId, Repeat, Sheet,
-    Similarity, Window,
+    Similarity, Split, Window,
 };
 use kurbo::Affine;
 
@@ -66,14 +66,12 @@ impl Edit {
                 finish_name(old, finish).into()
             }
             Edit::SetRepeat { piece, repeat } => {
-                let old = sheet.piece(*piece).and_then(|p| p.window()).and_then(|w| w.repeat.as_ref());
-                match (old, repeat) {
-                    (Some(_), None) => "show once".into(),
-                    (_, Some(Repeat { layout: Layout::Row { .. }, .. })) => "row".into(),
-                    (_, Some(Repeat { layout: Layout::Grid { .. }, .. })) => "grid".into(),
-                    (_, Some(Repeat { layout: Layout::Ring { .. }, .. })) => "ring".into(),
-                    (None, None) => "repeat".into(),
-                }
+                let old = sheet.piece(*piece).and_then(|p| p.window()).is_some_and(|w| w.repeat.is_some());
+                repeat_name(old, repeat.as_ref()).into()
+            }
+            Edit::SetBundleRepeat { bundle, repeat } => {
+                let old = sheet.bundle(*bundle).is_some_and(|b| b.repeat.is_some());
+                repeat_name(old, repeat.as_ref()).into()
             }
             Edit::Deal { photos, .. } => match photos.len() {
                 1 => "photo for a member".into(),
@@ -81,13 +79,9 @@ impl Edit {
             },
             Edit::SetFree { .. } => "set a member free".into(),
             Edit::SetSplit { piece, split } => {
-                let old = sheet.piece(*piece).and_then(|p| p.window()).map_or(0, |w| w.split.lines.len());
-                match split.lines.len() {
-                    new if new > old => "split".into(),
-                    new if new < old => "join panes".into(),
-                    _ => "panes".into(),
-                }
+                split_name(sheet.piece(*piece).and_then(|p| p.window()).map(|w| &w.split), split).into()
             }
+            Edit::SetBundleSplit { bundle, split } => split_name(sheet.bundle(*bundle).map(|b| &b.split), split).into(),
             Edit::FillWithPhoto { piece, .. } | Edit::AddPhoto { piece, .. } => {
                 format!("photo into “{}”", label(piece))
             }
@@ -300,6 +294,28 @@ fn fill_name(old: Option<&Fill>, new: &Fill) -> &'static str {
         (_, FillPaint::Tile(_)) => "tile",
         (_, FillPaint::Plain(Paint::Gradient { .. })) => "gradient",
         _ => "fill",
+    }
+}
+
+/// What undo calls how something is repeated that was repeated before, or was not.
+fn repeat_name(was: bool, new: Option<&Repeat>) -> &'static str {
+    match new.map(|repeat| &repeat.layout) {
+        Some(Layout::Row { .. }) => "row",
+        Some(Layout::Grid { .. }) => "grid",
+        Some(Layout::Ring { .. }) => "ring",
+        Some(Layout::Line(_)) => "along a line",
+        None if was => "show once",
+        None => "repeat",
+    }
+}
+
+/// What undo calls a change of the lines that split something.
+fn split_name(old: Option<&Split>, new: &Split) -> &'static str {
+    let was = old.map_or(0, |split| split.lines.len());
+    match new.lines.len() {
+        now if now > was => "split",
+        now if now < was => "join panes",
+        _ => "panes",
     }
 }
 

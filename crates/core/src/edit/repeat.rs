@@ -23,10 +23,7 @@ pub(super) fn set(
     let lost: Vec<FillId> = window.fills.iter().filter(|f| gone(f)).map(|f| f.id).collect();
     window.fills.retain(|f| !lost.contains(&f.id));
     window.breakout.retain(|fill, _| !lost.contains(&fill));
-    window.repeat = repeat.cloned().map(|mut r| {
-        r.looks.retain(|look| look.member < count);
-        Box::new(r)
-    });
+    window.repeat = repeat.map(|r| Box::new(r.with_looks_of_members()));
     // a word that cannot be set is not kept
     let changed = window.clone();
     let words = changed.repeat.iter().flat_map(|r| r.looks.values()).filter(|look| look.word.is_some());

@@ -1,4 +1,4 @@
-//! Splitting windows into panes.
+//! Splitting windows and bundles into panes.
 
 use super::target::{bring_in, in_front, window};
 use crate::check::{self, Refusal};
@@ -10,9 +10,27 @@ use crate::sheet::{
 use kurbo::Rect;
 
 /// Splits a window so, or joins its panes again. What belongs to panes that are not there any more goes.
-///
-/// Lines that are new or changed have to cut the window in two. One that cut it before may miss it later, when the opening has changed.
 pub(super) fn set(sheet: &mut Sheet, piece: PieceId, split: &Split, library: &dyn Library) -> Result<(), Refusal> {
+    let old = window(sheet, piece)?.split.clone();
+    let split = settled(sheet, split, &old, |split| panes_of(sheet, piece, split, library))?;
+    let window = window(sheet, piece)?;
+    let gone: Vec<_> =
+        window.fills.iter().filter(|f| f.pane.as_ref().is_some_and(|p| !split.has(p))).map(|f| f.id).collect();
+    window.fills.retain(|f| !gone.contains(&f.id));
+    window.breakout.retain(|fill, _| !gone.contains(&fill));
+    window.split = split;
+    Ok(())
+}
+
+/// A split as it can be kept: what belongs to panes that are not there any more goes. `all` gives the panes of a split.
+///
+/// Lines that are new or changed have to cut in two what is split. One that cut it before may miss it later, when the opening has changed.
+pub(super) fn settled(
+    sheet: &Sheet,
+    split: &Split,
+    old: &Split,
+    all: impl Fn(&Split) -> Result<Vec<Pane>, Refusal>,
+) -> Result<Split, Refusal> {
     let mut split = split.clone();
     // a line within a pane goes with the lines around that pane
     loop {
@@ -25,15 +43,14 @@ pub(super) fn set(sheet: &mut Sheet, piece: PieceId, split: &Split, library: &dy
     let there = split.clone();
     split.looks.retain(|look| there.has(&look.pane));
     check::split(&split)?;
-    let old = window(sheet, piece)?.clone();
     let frame = Rect::new(0.0, 0.0, sheet.width, sheet.height);
-    let changed = |id| old.split.lines.iter().find(|l| l.id == id) != split.lines.iter().find(|l| l.id == id);
+    let changed = |id| old.lines.iter().find(|l| l.id == id) != split.lines.iter().find(|l| l.id == id);
     let changed: Vec<_> = split.lines.iter().filter(|l| changed(l.id)).collect();
     if changed.iter().any(|l| split_line_crosses_itself(&l.value, frame)) {
         return Err(Refusal::CrossedLine);
     }
     if !changed.is_empty() {
-        let all = panes_of(sheet, piece, &split, library)?;
+        let all = all(&split)?;
         let cuts = |id| all.iter().any(|pane| pane.at.0.iter().any(|step| step.line == id));
         if all.len() >= limits::PANES && !changed.iter().all(|l| cuts(l.id)) {
             return Err(Refusal::TooManyPanes);
@@ -42,14 +59,8 @@ pub(super) fn set(sheet: &mut Sheet, piece: PieceId, split: &Split, library: &dy
             return Err(Refusal::UncutWindow);
         }
     }
-    let window = window(sheet, piece)?;
-    let gone: Vec<_> =
-        window.fills.iter().filter(|f| f.pane.as_ref().is_some_and(|p| !split.has(p))).map(|f| f.id).collect();
-    window.fills.retain(|f| !gone.contains(&f.id));
-    window.breakout.retain(|fill, _| !gone.contains(&fill));
     // what says something of panes has no meaning without lines
-    window.split = if split.is_none() { Split::default() } else { split };
-    Ok(())
+    Ok(if split.is_none() { Split::default() } else { split })
 }
 
 /// The panes of a window if it were split so.

@@ -1,6 +1,7 @@
 //! What people need to handle a piece: where its outline, its photos and its forms lie, what of its subjects reaches over the edge. It is
 //! computed beside the scene and changes nothing of how a piece is drawn.
 
+mod bundles;
 mod drawing_overhangs;
 mod forms;
 mod members;
@@ -10,6 +11,7 @@ mod overhangs;
 mod panes;
 mod photos;
 
+pub use bundles::{BundleHandles, BundlePartView};
 pub use forms::{CellView, FillFormView, FormView, cell_views};
 pub use members::RepeatMemberView;
 pub use outline::OutlineView;
@@ -18,7 +20,7 @@ pub use panes::{PaneView, SplitLineView};
 pub use photos::{DrawingView, PhotoView, PulledView};
 
 use crate::library::Library;
-use crate::outline::seen_at;
+use crate::outline::{seen_at, shown_outline};
 use crate::scene::PieceScene;
 use crate::sheet::{Anchor, FillPaint, Motif, Piece, PieceId, PieceKind, Sheet, TileFill};
 use serde::Serialize;
@@ -78,6 +80,10 @@ pub struct PieceHandles {
     #[serde(skip_serializing_if = "Vec::is_empty")]
     #[ts(optional, as = "Option<Vec<RepeatMemberView>>")]
     pub members: Vec<RepeatMemberView>,
+    /// Path data of the line along which its members lie.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    #[ts(optional)]
+    pub member_line: Option<String>,
     /// Nodes of the opening.
     pub nodes: usize,
     /// Nodes that it would have if it were not simplified.
@@ -110,6 +116,7 @@ impl PieceHandles {
             panes: Vec::new(),
             split_lines: Vec::new(),
             members: Vec::new(),
+            member_line: None,
             nodes: crate::combine::nodes(path),
             nodes_before: scene.outline.nodes_before,
             problem: scene.problem.as_ref().map(ToString::to_string),
@@ -117,13 +124,19 @@ impl PieceHandles {
         let PieceKind::Window(window) = &piece.kind;
         handles.forms = forms::form_views(&window.opening, library);
         if !window.split.is_none() {
-            handles.panes = panes::pane_views(sheet, window, path);
+            handles.panes = panes::pane_views(sheet, &window.split, path);
             handles.split_lines = panes::split_line_views(&window.split);
             let seen = handles.panes.iter().filter(|pane| !pane.hidden).map(|pane| pane.bounds);
             handles.bounds = seen.reduce(united).unwrap_or(handles.bounds);
         }
         if let Some(repeat) = &window.repeat {
-            handles.members = members::member_views(sheet, window, repeat, path, library);
+            let word = |k: u32| {
+                let own = repeat.look(k).filter(|look| look.word.is_some())?;
+                let own = shown_outline(sheet, &window.in_member(own.member), library).ok()?;
+                Some((*own.path).clone())
+            };
+            handles.member_line = members::member_line(repeat);
+            handles.members = members::member_views(repeat, path, word);
             let seen = handles.members.iter().filter(|m| !m.hidden).map(|m| m.bounds);
             handles.bounds = seen.reduce(united).unwrap_or(handles.bounds);
         }

@@ -1,15 +1,15 @@
-//! Panes of a window, and the lines between them, as people handle them.
+//! Panes of a window or a bundle, and the lines between them, as people handle them.
 
 use crate::combine::bounds;
-use crate::outline::{panes, split_line_path};
+use crate::outline::{Pane, panes, split_line_path};
 use crate::scene::svg::path_data;
-use crate::sheet::{MemberId, PanePath, Sheet, Split, Window};
+use crate::sheet::{MemberId, PanePath, Sheet, Split};
 use kurbo::{BezPath, Rect};
 use serde::Serialize;
 use ts_rs::TS;
 
 /// A pane. Places are in sheet space.
-#[derive(Debug, Clone, Serialize, TS)]
+#[derive(Debug, Clone, PartialEq, Serialize, TS)]
 pub struct PaneView {
     pub at: PanePath,
     /// Path data of what of the opening lies in it, where it lies.
@@ -26,21 +26,26 @@ pub struct PaneView {
 }
 
 /// A line that splits a window, as it runs.
-#[derive(Debug, Clone, Serialize, TS)]
+#[derive(Debug, Clone, PartialEq, Serialize, TS)]
 pub struct SplitLineView {
     pub line: MemberId,
     /// Path data, in sheet space.
     pub path: String,
 }
 
-/// The panes of a window whose opening has this outline.
-pub(super) fn pane_views(sheet: &Sheet, window: &Window, opening: &BezPath) -> Vec<PaneView> {
-    let all = panes(&window.split, opening, Rect::new(0.0, 0.0, sheet.width, sheet.height));
-    let view = |pane: crate::outline::Pane| {
-        let transform = pane.transform(&window.split);
+/// The panes of what has this outline.
+pub(super) fn pane_views(sheet: &Sheet, split: &Split, opening: &BezPath) -> Vec<PaneView> {
+    let all = panes(split, opening, Rect::new(0.0, 0.0, sheet.width, sheet.height));
+    views_of(split, all)
+}
+
+/// Panes as people handle them.
+pub(super) fn views_of(split: &Split, all: Vec<Pane>) -> Vec<PaneView> {
+    let view = |pane: Pane| {
+        let transform = pane.transform(split);
         let outline = transform * &pane.opening;
         let b = bounds(&outline);
-        let hidden = window.split.look(&pane.at).is_some_and(|look| look.hidden);
+        let hidden = split.look(&pane.at).is_some_and(|look| look.hidden);
         PaneView {
             outline: path_data(&outline),
             bounds: [b.x0, b.y0, b.x1, b.y1],

@@ -128,7 +128,8 @@ fn to_circle(from: Point, along: Vec2, centre: Point, radius: f64) -> Point {
     from + along * ((near * near - off.hypot2() + radius * radius).max(0.0).sqrt() - near)
 }
 
-fn polyline(points: &[Point]) -> BezPath {
+/// Points joined by straight lines.
+pub(super) fn polyline(points: &[Point]) -> BezPath {
     let mut path = BezPath::new();
     for (k, p) in points.iter().enumerate() {
         if k == 0 { path.move_to(*p) } else { path.line_to(*p) }
@@ -137,7 +138,7 @@ fn polyline(points: &[Point]) -> BezPath {
 }
 
 /// A curve through points: a Catmull-Rom spline as cubic Béziers (E. Catmull, R. Rom, *A class of local interpolating splines*, 1974).
-fn smooth(points: &[Point]) -> BezPath {
+pub(super) fn smooth(points: &[Point]) -> BezPath {
     let mut path = BezPath::new();
     path.move_to(points[0]);
     for (k, pair) in points.windows(2).enumerate() {

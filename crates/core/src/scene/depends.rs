@@ -249,5 +249,14 @@ fn page(sheet: &Sheet) -> Option<Key> {
     }
     let whole: Vec<_> = sheet.layers().into_iter().filter(|layer| matches!(layer, Layer::Bundle(..))).collect();
     let finishes = sheet.bundles.iter().map(|b| (b.id, &b.finish)).collect::<Vec<_>>();
-    key.with(&whole).with(&finishes).finish()
+    key = key.with(&whole).with(&finishes);
+    // where panes and members lie is a matter of what the pieces open
+    for bundle in sheet.bundles.iter().filter(|b| b.is_divided()) {
+        key = key.with(&(bundle.id, &bundle.split, &bundle.repeat));
+        let inside = sheet.pieces.iter().filter(|p| sheet.bundles_around(p.bundle).contains(&bundle.id));
+        for piece in inside {
+            key = key.with(piece);
+        }
+    }
+    key.finish()
 }

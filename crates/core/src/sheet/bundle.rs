@@ -1,7 +1,8 @@
 //! Bundles: pieces that are handled as one.
 
 use super::paint::{is_whole, whole};
-use super::{Blend, BundleId, Members, Shadow};
+use super::{Blend, BundleId, Members, Repeat, Shadow, Split};
+use kurbo::Affine;
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 
@@ -18,6 +19,41 @@ pub struct Bundle {
     pub within: Option<BundleId>,
     #[serde(default, skip_serializing_if = "BundleFinish::is_plain")]
     pub finish: BundleFinish,
+    /// The panes that all of it falls into.
+    #[serde(default, skip_serializing_if = "Split::is_none")]
+    #[ts(optional, as = "Option<Split>")]
+    pub split: Split,
+    /// All of it is shown several times.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    #[ts(optional)]
+    pub repeat: Option<Box<Repeat>>,
+}
+
+impl Bundle {
+    /// A bundle without a name, in no other one, that looks as its pieces do.
+    pub fn new(id: BundleId) -> Self {
+        let finish = BundleFinish::default();
+        Self { id, name: None, within: None, finish, split: Split::default(), repeat: None }
+    }
+
+    /// Whether it is seen in panes, or several times.
+    pub fn is_divided(&self) -> bool {
+        !self.split.is_none() || self.repeat.is_some()
+    }
+
+    /// Whether it looks other than its pieces do by themselves.
+    pub fn is_drawn_whole(&self) -> bool {
+        self.is_divided() || !self.finish.shows_nothing()
+    }
+
+    /// The same after all of its pieces were transformed.
+    pub(crate) fn transform(&mut self, by: Affine) {
+        self.finish.scale(by.determinant().abs().sqrt());
+        self.split.transform(by);
+        if let Some(repeat) = &mut self.repeat {
+            repeat.transform(by);
+        }
+    }
 }
 
 /// How a bundle looks as a whole, with all that breaks out of its windows.
@@ -51,7 +87,7 @@ impl BundleFinish {
     }
 
     /// Every length grows by this factor: the bundle is scaled.
-    pub(crate) fn scale(&mut self, by: f64) {
+    fn scale(&mut self, by: f64) {
         self.shadows.iter_mut().for_each(|shadow| shadow.scale(by));
     }
 }

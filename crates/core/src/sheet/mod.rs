@@ -47,7 +47,7 @@ pub use paint::{Blend, Gradient, GradientKind, GradientVector, Ink, Mix, Paint, 
 pub use photo::{FIRST, Photo, PhotoSubject};
 pub use placement::{Placement, Similarity};
 pub use pose::Pose;
-pub use repeat::{Layout, MemberLook, Repeat};
+pub use repeat::{Layout, LineLayout, MemberLook, Repeat};
 pub use split::{Course, PaneEdges, PaneLook, PanePath, PaneStep, Split, SplitLine};
 pub use tone::{Print, Tone};
 pub use units::{MM_PER_INCH, Unit};
@@ -91,6 +91,8 @@ pub mod limits {
     pub const SPLIT_POINTS: usize = 100;
     /// Teeth of one of these lines.
     pub const TEETH: u32 = 100;
+    /// Points of a line along which members lie.
+    pub const LAYOUT_POINTS: usize = 200;
     /// Members of one repeated window.
     pub const MEMBERS: usize = 500;
     /// Members of one repeated window with words of their own.

@@ -1,4 +1,4 @@
-//! A window shown several times by rule: in a row, a grid or a ring.
+//! A window or a bundle shown several times by rule: in a row, a grid or a ring, or along a line.
 
 use super::Members;
 use super::paint::{is_whole, whole};
@@ -8,8 +8,8 @@ use kurbo::{Affine, Point, Vec2};
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 
-/// How a window is repeated. The first member lies where the window lies. Members share everything but what is given to one of them: fills that
-/// say so, a word, a place. Lengths are millimetres, places are in sheet space.
+/// How a window or a bundle is repeated. The first member lies where that lies, except along a line. Members share everything but what is given to
+/// one of them: fills that say so, a word, a place. Lengths are millimetres, places are in sheet space.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, TS)]
 pub struct Repeat {
     pub layout: Layout,
@@ -28,7 +28,7 @@ pub struct Repeat {
 }
 
 /// Where members lie.
-#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, TS)]
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, TS)]
 #[serde(tag = "kind", rename_all = "snake_case")]
 pub enum Layout {
     /// One after the other. `gap` is how far neighbours are from each other along the row; `along` is a direction.
@@ -38,6 +38,28 @@ pub enum Layout {
     /// Around a centre, over so many degrees, clockwise; all around, the last one stands before the first. They turn with the ring, unless they
     /// stay `upright`.
     Ring { count: u32, centre: [f64; 2], sweep: f64, upright: bool },
+    /// Along a line, their middles on it: the first one at its first point, and each so far along it from the one before it. Where the line is too
+    /// short, they go on straight beyond its end.
+    Line(LineLayout),
+}
+
+/// A line along which members lie.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, TS)]
+pub struct LineLayout {
+    pub count: u32,
+    /// How far it is along the line from one member to the next.
+    pub distance: f64,
+    /// Two or more places: x and y in sheet space, and the pressure there from 0 to 1.
+    pub points: Vec<[f64; 3]>,
+    /// It runs as a curve through its points; else from point to point.
+    pub smooth: bool,
+    /// Members stay upright; else they turn with the line.
+    pub upright: bool,
+    /// Which way the line runs where a member stands as what is repeated does: degrees clockwise from the right.
+    #[serde(default, skip_serializing_if = "is_zero")]
+    pub level: f64,
+    /// How much smaller a member is where there is no pressure: 0 leaves all of one size, at 1 they vanish.
+    pub thinning: f64,
 }
 
 /// A member that is moved, hidden, or has a word of its own.
@@ -61,7 +83,7 @@ impl Layout {
     /// How many members there are.
     pub fn count(&self) -> u32 {
         match self {
-            Self::Row { count, .. } | Self::Ring { count, .. } => *count,
+            Self::Row { count, .. } | Self::Ring { count, .. } | Self::Line(LineLayout { count, .. }) => *count,
             Self::Grid { columns, rows, .. } => columns.saturating_mul(*rows),
         }
     }
@@ -73,7 +95,15 @@ impl Repeat {
         self.looks.values().find(|look| look.member == member)
     }
 
-    /// The same after the window was transformed.
+    /// The same without what is given to members that are not there.
+    pub(crate) fn with_looks_of_members(&self) -> Self {
+        let mut own = self.clone();
+        let count = own.layout.count();
+        own.looks.retain(|look| look.member < count);
+        own
+    }
+
+    /// The same after what is repeated was transformed.
     pub(crate) fn transform(&mut self, by: Affine) {
         let mirrors = by.determinant() < 0.0;
         // how a direction is turned, and how much longer it becomes
@@ -96,6 +126,15 @@ impl Repeat {
                 let p = by * Point::new(centre[0], centre[1]);
                 *centre = [p.x, p.y];
                 *sweep = if mirrors { -*sweep } else { *sweep };
+            }
+            Layout::Line(line) => {
+                line.distance *= by.determinant().abs().sqrt();
+                let ([x, y], _) = turned(<(f64, f64)>::from(Vec2::from_angle(line.level.to_radians())).into());
+                line.level = y.atan2(x).to_degrees();
+                for [x, y, _] in &mut line.points {
+                    let p = by * Point::new(*x, *y);
+                    (*x, *y) = (p.x, p.y);
+                }
             }
         }
         self.turn = if mirrors { -self.turn } else { self.turn };

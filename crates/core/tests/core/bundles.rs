@@ -2,10 +2,13 @@
 
 use super::edits::{Word, word};
 use inky_core::check::check_sheet;
+use inky_core::combine::bounds;
 use inky_core::edit::*;
 use inky_core::merge::merge;
+use inky_core::outline::{bundle_outline, bundle_panes};
 use inky_core::piece_tree::Layer;
 use inky_core::sheet::*;
+use kurbo::Affine;
 use proptest::prelude::*;
 
 /// A sheet with so many words, all in one place.
@@ -216,4 +219,74 @@ fn a_finish_that_cannot_be_says_why() {
     w.edit(set(bundle, inked));
     w.edit(Edit::RemoveInk { ink: ink.id });
     assert_eq!(w.sheet.bundles[0].finish.shadows[0].tint, Tint::Colour(Colour([1, 2, 3])));
+}
+
+fn split_at(x: f64, apart: f64) -> Split {
+    let line =
+        SplitLine { points: vec![[x, -10.0], [x, 500.0]], course: Course::Straight, flipped: false, within: None };
+    Split { lines: vec![line].into(), apart, ..Split::default() }
+}
+
+fn row_of(count: u32) -> Repeat {
+    let layout = Layout::Row { count, gap: 2.0, along: [0.0, 1.0] };
+    Repeat { layout, turn: 0.0, scale: 1.0, behind: false, looks: Members::default() }
+}
+
+#[test]
+fn panes_and_members_of_a_bundle_go_where_its_pieces_go() {
+    let (mut w, p) = words(3);
+    let (bundle, make) = bundled(&p[..2], &[], None);
+    w.edit(make);
+    let outline = |w: &Word| bounds(&bundle_outline(&w.sheet, bundle, &w.library));
+    let whole = outline(&w);
+    let middle = whole.center().x;
+    w.edit(Edit::SetBundleSplit { bundle, split: split_at(middle, 10.0) });
+    w.edit(Edit::SetBundleRepeat { bundle, repeat: Some(row_of(3)) });
+    assert!(matches!(&w.sheet.layers()[0], Layer::Bundle(id, inside) if *id == bundle && inside.len() == 2));
+    let panes = |w: &Word| {
+        let own = &w.sheet.bundle(bundle).unwrap().split;
+        let all = bundle_panes(&w.sheet, own, &bundle_outline(&w.sheet, bundle, &w.library));
+        all.iter().map(|pane| bounds(&(pane.transform(own) * &pane.opening))).collect::<Vec<_>>()
+    };
+    let before = panes(&w);
+    assert_eq!(before.len(), 2);
+    assert!((before[0].width() + before[1].width() - whole.width()).abs() < 1e-6);
+    let by = Affine::scale_about(1.5, whole.origin()).then_translate((4.0, 7.0).into());
+    w.edit(Edit::Transform { pieces: p[..2].to_vec(), what: Grip::Both, by: by.as_coeffs() });
+    for (was, now) in before.iter().zip(panes(&w)) {
+        let was = by.transform_rect_bbox(*was);
+        assert!((was.x0 - now.x0).abs() < 1e-4 && (was.x1 - now.x1).abs() < 1e-4, "{was:?} {now:?}");
+    }
+    // one piece alone leaves them where they are
+    let lines = w.sheet.bundles[0].split.clone();
+    w.edit(Edit::Transform { pieces: vec![p[0]], what: Grip::Both, by: [1.0, 0.0, 0.0, 1.0, 3.0, 0.0] });
+    assert_eq!(w.sheet.bundles[0].split, lines);
+    // a bundle around it has what is seen of the inner one
+    let (outer, make) = bundled(&[p[2]], &[bundle], None);
+    w.edit(make);
+    let around = bounds(&bundle_outline(&w.sheet, outer, &w.library));
+    assert!(around.height() > 3.0 * outline(&w).height());
+    assert_eq!(serde_json::from_str::<Sheet>(&serde_json::to_string(&w.sheet).unwrap()).unwrap(), w.sheet);
+}
+
+#[test]
+fn a_split_or_a_row_that_cannot_be_says_why() {
+    let (mut w, p) = words(2);
+    let (bundle, make) = bundled(&p, &[], None);
+    w.edit(make);
+    let split = |x| Edit::SetBundleSplit { bundle, split: split_at(x, 0.0) };
+    assert_eq!(w.try_edit(split(-4000.0)), Err(Refusal::UncutWindow));
+    let repeat = |count| Edit::SetBundleRepeat { bundle, repeat: Some(row_of(count)) };
+    assert_eq!(w.try_edit(repeat(0)), Err(Refusal::Members));
+    assert_eq!(w.try_edit(repeat(10_000)), Err(Refusal::Members));
+    let look = MemberLook { member: 1, by: Affine::IDENTITY.as_coeffs(), hidden: false, word: Some("No".into()) };
+    let worded = Repeat { looks: vec![look].into(), ..row_of(3) };
+    for own in [worded, Repeat { behind: true, ..row_of(3) }] {
+        assert_eq!(w.try_edit(Edit::SetBundleRepeat { bundle, repeat: Some(own) }), Err(Refusal::BundleMember));
+    }
+    let other = BundleId::fresh();
+    assert_eq!(w.try_edit(Edit::SetBundleRepeat { bundle: other, repeat: None }), Err(Refusal::NoBundle));
+    w.edit(repeat(3));
+    w.edit(Edit::SetBundleRepeat { bundle, repeat: None });
+    assert_eq!(w.sheet.layers().len(), 2);
 }

@@ -102,6 +102,15 @@ fn members_stay_what_they_are_when_all_are_reshaped() {
         Layout::Row { count: 3, gap: 5.0, along: [0.8, 0.6] },
         Layout::Grid { columns: 2, rows: 2, gaps: [4.0, 6.0], along: [1.0, 0.0], down: [0.0, 1.0] },
         Layout::Ring { count: 5, centre: [100.0, 60.0], sweep: 200.0, upright: false },
+        Layout::Line(LineLayout {
+            count: 4,
+            distance: 30.0,
+            points: vec![[30.0, 60.0, 1.0], [80.0, 30.0, 0.4], [150.0, 70.0, 1.0]],
+            smooth: true,
+            upright: false,
+            level: 10.0,
+            thinning: 0.5,
+        }),
     ];
     for layout in layouts {
         let mut w = panel();
@@ -111,7 +120,7 @@ fn members_stay_what_they_are_when_all_are_reshaped() {
             hidden: false,
             word: None,
         };
-        set(&mut w, Repeat { layout, turn: 4.0, looks: vec![look].into(), ..row(1, 0.0) }).unwrap();
+        set(&mut w, Repeat { layout: layout.clone(), turn: 4.0, looks: vec![look].into(), ..row(1, 0.0) }).unwrap();
         let before = (boxes(&w), w.sheet.clone());
         for by in [Affine::scale_about(1.4, (30.0, 50.0)), Affine::FLIP_X.then_translate(Vec2::new(210.0, 0.0))] {
             w.sheet = before.1.clone();
@@ -199,4 +208,45 @@ fn the_width_of_a_disc_is_its_diameter_in_every_direction() {
         let width = width_along(&disc, Vec2::from_angle(f64::from(k) * 0.5));
         assert!((width - 20.0).abs() < 0.02, "{width}");
     }
+}
+
+#[test]
+fn members_lie_along_a_line() {
+    let mut w = panel();
+    set(&mut w, row(1, 0.0)).unwrap();
+    let size = boxes(&w)[0].size();
+    let line = LineLayout {
+        count: 5,
+        distance: 40.0,
+        points: vec![[20.0, 50.0, 1.0], [100.0, 50.0, 0.0], [100.0, 90.0, 0.0]],
+        smooth: false,
+        upright: true,
+        level: 0.0,
+        thinning: 0.5,
+    };
+    let along = |line: &LineLayout| Repeat { layout: Layout::Line(line.clone()), ..row(1, 0.0) };
+    set(&mut w, along(&line)).unwrap();
+    let all = boxes(&w);
+    let middles: Vec<_> = all.iter().map(|b| (b.center().x.round() as i32, b.center().y.round() as i32)).collect();
+    // the last one lies beyond the end
+    assert_eq!(middles, [(20, 50), (60, 50), (100, 50), (100, 90), (100, 130)]);
+    let sizes: Vec<f64> = all.iter().map(|b| b.width() / size.width).collect();
+    for (is, wanted) in sizes.iter().zip([1.0, 0.75, 0.5, 0.5, 0.5]) {
+        assert!((is - wanted).abs() < 1e-3, "{sizes:?}");
+    }
+    // turned with the line, a member on the way down lies on its side
+    set(&mut w, along(&LineLayout { upright: false, thinning: 0.0, ..line.clone() })).unwrap();
+    let all = boxes(&w);
+    assert!((all[0].width() - size.width).abs() < 1e-6);
+    assert!((all[3].width() - size.height).abs() < 1e-3 && (all[4].height() - size.width).abs() < 1e-3);
+    for bad in [
+        LineLayout { points: vec![[20.0, 50.0, 1.0]], ..line.clone() },
+        LineLayout { points: vec![[20.0, 50.0, 1.0]; 3], ..line.clone() },
+        LineLayout { points: vec![[20.0, f64::NAN, 1.0], [30.0, 0.0, 1.0]], ..line.clone() },
+        LineLayout { points: (0..201).map(|k| [f64::from(k), 0.0, 1.0]).collect(), ..line.clone() },
+    ] {
+        assert_eq!(set(&mut w, along(&bad)), Err(Refusal::LayoutLine));
+    }
+    assert!(set(&mut w, along(&LineLayout { distance: 0.0, ..line.clone() })).is_err());
+    assert_eq!(set(&mut w, along(&LineLayout { count: 501, ..line })), Err(Refusal::Members));
 }

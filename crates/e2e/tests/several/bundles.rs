@@ -13,7 +13,7 @@ fn bundles(bench: &Value) -> Vec<Value> {
 }
 
 /// A sheet with three boxes, the first two of them a bundle that is selected.
-async fn a_bundle() -> Result<(Bench, Value)> {
+pub(super) async fn a_bundle() -> Result<(Bench, Value)> {
     let bench = three_boxes().await?;
     drag(&bench, (20.0, 20.0), (220.0, 200.0)).await?;
     until_selected(&bench, 2).await?;

@@ -1,6 +1,7 @@
 //! Several pieces at once, by mouse and by keyboard: selected, moved, arranged, ordered, copied, removed, bundled.
 
 mod bundles;
+mod divided;
 mod guides;
 mod panes;
 mod rows;

@@ -32,7 +32,7 @@ async fn a_line_is_drawn_across_and_a_pane_pulled_away() -> Result<()> {
     bench.browser.keys("y").await?;
     // one that misses says so, and nothing is lost
     drag(&bench, (20.0, 250.0), (300.0, 250.0)).await?;
-    bench.browser.reads("This line does not cut the window in two").await?;
+    bench.browser.reads("This line does not cut in two what it is drawn on").await?;
     ensure!(bench.sheet().await?["sheet"] == before["sheet"]);
     bench.browser.press("Close this message").await?;
     let split = bench.after(async |_| drag(&bench, (60.0, 140.0), (260.0, 100.0)).await).await?;

@@ -83,8 +83,70 @@ fn a_bundle_throws_one_shadow() {
     assert!(p.picture().pixels().all(|pixel| pixel.0 == [255; 3]));
 }
 
+fn split_at(x: f64, apart: f64) -> Split {
+    let line = SplitLine {
+        points: vec![[x, -10.0], [x + 9.0, 200.0]],
+        course: Course::Straight,
+        flipped: false,
+        within: None,
+    };
+    Split { lines: vec![line].into(), apart, ..Split::default() }
+}
+
+#[test]
+fn a_bundle_is_pulled_apart_and_shown_several_times_as_one() {
+    let (mut p, bundle) = pair();
+    let before = p.picture();
+    // cut at 40: each half goes 10 mm away
+    let line = SplitLine {
+        points: vec![[40.0, -10.0], [40.0, 200.0]],
+        course: Course::Straight,
+        flipped: false,
+        within: None,
+    };
+    p.edit(Edit::SetBundleSplit { bundle, split: Split { lines: vec![line].into(), apart: 20.0, ..Split::default() } });
+    let apart = p.picture();
+    for (x, y) in [(30, 30), (35, 75), (20, 60)] {
+        assert_eq!(apart.get_pixel(x - 10, y), before.get_pixel(x, y));
+    }
+    for (x, y) in [(45, 30), (60, 60), (75, 75)] {
+        assert_eq!(apart.get_pixel(x + 10, y), before.get_pixel(x, y));
+    }
+    assert_eq!(apart.get_pixel(40, 50).0, [255; 3], "nothing lies between the halves");
+    // a row downwards of what was pulled apart, with a shadow of the whole
+    let layout = Layout::Row { count: 2, gap: 10.0, along: [0.0, 1.0] };
+    let repeat = Repeat { layout, turn: 0.0, scale: 0.5, behind: false, looks: Members::default() };
+    p.edit(Edit::SetBundleRepeat { bundle, repeat: Some(repeat) });
+    let twice = p.picture();
+    assert_eq!(twice.get_pixel(20, 30), apart.get_pixel(20, 30));
+    let below = |picture: &RgbImage| picture.enumerate_pixels().filter(|(_, y, p)| *y > 85 && p.0 == [0; 3]).count();
+    assert!(below(&twice) > below(&apart) + 200);
+    p.edit(Edit::SetBundleRepeat { bundle, repeat: None });
+    p.edit(Edit::SetBundleSplit { bundle, split: Split::default() });
+    assert!(p.picture() == before);
+}
+
 proptest! {
     #![proptest_config(ProptestConfig::with_cases(12))]
+
+    /// Neither does a line across a bundle, nor a row of one.
+    #[test]
+    fn splitting_and_joining_a_bundle_change_no_pixel(x in 25.0..60.0, blend in any::<bool>(), once in any::<bool>()) {
+        let (mut p, bundle) = pair();
+        if blend {
+            p.edit(Edit::SetBundleFinish { bundle, finish: BundleFinish { strength: 0.6, ..BundleFinish::default() } });
+        }
+        let before = p.picture();
+        p.edit(Edit::SetBundleSplit { bundle, split: split_at(x, 0.0) });
+        if once {
+            let layout = Layout::Row { count: 1, gap: 3.0, along: [1.0, 0.0] };
+            let repeat = Repeat { layout, turn: 0.0, scale: 1.0, behind: false, looks: Members::default() };
+            p.edit(Edit::SetBundleRepeat { bundle, repeat: Some(repeat) });
+        }
+        prop_assert!(p.picture() == before);
+        p.edit(Edit::SetBundleSplit { bundle, split: Split::default() });
+        prop_assert!(p.picture() == before);
+    }
 
     /// Bundling changes no pixel, however deep; nor does a finish that does nothing, nor dissolving.
     #[test]

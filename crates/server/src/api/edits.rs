@@ -336,6 +336,8 @@ fn try_edits(
         next = apply(&next, edit, library)?;
     }
     let next_keys = Arc::new(keys.after(sheet, &next));
-    let views = screen(app, &next, next_keys, library).pieces_unlike(keys);
-    Ok(Tentative::Gives { views, order: new_order(sheet, &next) })
+    let page_differs = next_keys.of_page() != keys.of_page();
+    let screen = screen(app, &next, next_keys, library);
+    let views = screen.pieces_unlike(keys);
+    Ok(Tentative::Gives { views, order: new_order(sheet, &next), page: page_differs.then(|| screen.page()) })
 }

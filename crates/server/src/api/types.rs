@@ -225,6 +225,10 @@ pub enum Tentative {
         #[serde(skip_serializing_if = "Option::is_none")]
         #[ts(optional)]
         order: Option<Vec<PieceId>>,
+        /// What belongs to the sheet itself and to its bundles, if that would look other.
+        #[serde(skip_serializing_if = "Option::is_none")]
+        #[ts(optional)]
+        page: Option<PageView>,
     },
     /// Why they could not be made.
     Refused { sentence: String },

@@ -1,10 +1,10 @@
 //! Random lines that split windows, and what happens to their panes.
 
-use super::{fill, number, photo, piece, words};
+use super::{bundle, fill, number, photo, piece, words};
 use inky_core::edit::Edit;
 use inky_core::sheet::{
-    Course, Layout, Member, MemberId, MemberLook, Members, PaneEdges, PaneLook, PanePath, PaneStep, Repeat, Split,
-    SplitLine,
+    Course, Layout, LineLayout, Member, MemberId, MemberLook, Members, PaneEdges, PaneLook, PanePath, PaneStep, Repeat,
+    Split, SplitLine,
 };
 use proptest::prelude::*;
 
@@ -72,6 +72,17 @@ fn repeat() -> impl Strategy<Value = Repeat> {
             sweep,
             upright
         }),
+        (0..6_u32, number(), any::<bool>(), prop::collection::vec([0.0..300.0, 0.0..300.0, -0.1..1.1], 1..5)).prop_map(
+            |(count, distance, smooth, points)| Layout::Line(LineLayout {
+                count,
+                distance: distance / 5.0,
+                points,
+                smooth,
+                upright: !smooth,
+                level: distance / 10.0,
+                thinning: 0.5,
+            })
+        ),
     ];
     let look = (0..4_u32, number(), any::<bool>(), prop::option::of(words()))
         .prop_map(|(member, dx, hidden, word)| MemberLook { member, by: [1.0, 0.0, 0.0, 1.0, dx, 0.0], hidden, word });
@@ -80,7 +91,7 @@ fn repeat() -> impl Strategy<Value = Repeat> {
     })
 }
 
-/// An edit of a window's panes, or of how often it is shown.
+/// An edit of the panes of a window or a bundle, or of how often it is shown.
 pub(super) fn edit() -> impl Strategy<Value = Edit> {
     prop_oneof![
         5 => (piece(), split()).prop_map(|(piece, split)| Edit::SetSplit { piece, split }),
@@ -89,6 +100,9 @@ pub(super) fn edit() -> impl Strategy<Value = Edit> {
         3 => (piece(), prop::option::weighted(0.8, repeat())).prop_map(|(piece, repeat)| Edit::SetRepeat { piece, repeat }),
         1 => (piece(), 0..4_u32, fill(), photo())
             .prop_map(|(piece, from, fill, photo)| Edit::Deal { piece, from, photos: vec![(fill, photo)] }),
+        2 => (bundle(), split()).prop_map(|(bundle, split)| Edit::SetBundleSplit { bundle, split }),
+        2 => (bundle(), prop::option::weighted(0.8, repeat()))
+            .prop_map(|(bundle, repeat)| Edit::SetBundleRepeat { bundle, repeat }),
         1 => (piece(), 0..4_u32, piece()).prop_map(|(piece, member, copy)| Edit::SetFree { piece, member, copy }),
     ]
 }

@@ -5,6 +5,8 @@ import { bundleChosen, dissolveChosen, stepIn } from '../bundle/bundling'
 import { chosen, kindOf, selectEverything, selectKind } from '../state/selection'
 import { select, useBench, viewOf } from '../state/store'
 import { Thumb } from '../canvas/Thumb'
+import { PanesCard } from '../panes/PanesCard'
+import { MembersCard } from '../repeat/MembersCard'
 import { ArrangeCard } from './ArrangeCard'
 
 /** So many of the selected pieces are shown. */
@@ -44,6 +46,12 @@ export function SeveralLine() {
       <span className="mx-2 h-14 w-px shrink-0 bg-edge" />
       <ArrangeCard />
       <BundleCard />
+      {name !== null && (
+        <>
+          <PanesCard />
+          <MembersCard />
+        </>
+      )}
       <div className="ml-1 flex shrink-0 flex-col gap-1">
         {name === null ? (
           <button className="outlined justify-between py-0.5 text-[13px]" title="From now on they are selected and moved as one" onClick={() => void bundleChosen()}>
@@ -69,7 +77,7 @@ export function SeveralLine() {
           None <span className="key">Esc</span>
         </button>
       </div>
-      <p className="ml-3 max-w-[330px] text-[13px] leading-snug text-ink-soft">A drag, the corners and the keys move all of them as one. Shift with a press takes one more, or leaves one out.</p>
+      {name === null && <p className="ml-3 max-w-[330px] text-[13px] leading-snug text-ink-soft">A drag, the corners and the keys move all of them as one. Shift with a press takes one more, or leaves one out.</p>}
     </>
   )
 }

@@ -75,17 +75,19 @@ export function chosenBundle(s: Selection): string | null {
 export type Layer = { piece: string } | { bundle: Bundle; inside: Layer[] }
 
 /** Whether a bundle looks other than its pieces do by themselves. */
-export const hasFinish = ({ finish }: Bundle) => finish !== undefined && ((finish.strength ?? 1) < 1 || (finish.blend ?? 'normal') !== 'normal' || (finish.shadows?.some((s) => !s.off) ?? false))
+export const isWhole = ({ finish, split, repeat }: Bundle) => (split?.lines?.length ?? 0) > 0 || Boolean(repeat) || hasFinish(finish)
+
+const hasFinish = (finish: Bundle['finish']) => finish !== undefined && ((finish.strength ?? 1) < 1 || (finish.blend ?? 'normal') !== 'normal' || (finish.shadows?.some((s) => !s.off) ?? false))
 
 /** Pieces, from back to front, within the bundles that are drawn as a whole. */
 export function layersOf(sheet: Sheet | undefined, pieces: readonly string[]): Layer[] {
-  if (!sheet?.bundles?.some(hasFinish)) return pieces.map((piece) => ({ piece }))
+  if (!sheet?.bundles?.some(isWhole)) return pieces.map((piece) => ({ piece }))
   const layers: Layer[] = []
   for (const piece of pieces) {
     let at = layers
     for (const id of bundlesAroundPiece(sheet, piece).reverse()) {
       const bundle = memberOf(sheet?.bundles, id, (b) => b.id)
-      if (!bundle || !hasFinish(bundle)) continue
+      if (!bundle || !isWhole(bundle)) continue
       let last = at.at(-1)
       if (!last || !('bundle' in last) || last.bundle !== bundle) {
         last = { bundle, inside: [] }

@@ -2,7 +2,7 @@ import type { Edit } from '../../types/Edit'
 import { say } from '../../parts/notices'
 import { bundlesAround, bundlesAroundPiece, chosenBundle, piecesOf, unitOf, unitsOf } from './bundles'
 import { edit } from '../state/edits'
-import { topmost } from '../geometry/boxes'
+import { topmost } from './divided'
 import { chosen, selectAll, takeable } from '../state/selection'
 import type { Point } from '../geometry/similarity'
 import { bench, select } from '../state/store'
@@ -52,7 +52,7 @@ export function stepOut(): boolean {
 /** Steps into the bundle that a double press falls on, and takes what is there. False where it falls on a piece by itself. */
 export function stepInAt(point: Point): boolean {
   const s = bench.get()
-  const hit = topmost(takeable(s), point)
+  const hit = topmost(s, takeable(s), point)
   const bundle = hit ? unitOf(s.bench?.sheet, hit.piece, s.inside) : null
   if (!hit || bundle === null) return false
   bench.set({ inside: bundle })
@@ -72,8 +72,8 @@ export function pickBundle(bundle: string) {
   selectAll(piecesOf(bench.get().bench?.sheet, bundle))
 }
 
-/** Copies of bundles for copies of their pieces: each copy lies in a bundle of its own, beside the one that it was copied from. */
-export function bundleCopies(pieces: readonly string[], copyOf: (piece: string) => string): Edit[] {
+/** Copies of bundles for copies of their pieces: each copy lies in a bundle of its own, beside the one that it was copied from. One for which `once` holds is shown once. */
+export function bundleCopies(pieces: readonly string[], copyOf: (piece: string) => string, once: (bundle: string) => boolean): Edit[] {
   const s = bench.get()
   const sheet = s.bench?.sheet
   const copies = new Map<string, string>()
@@ -88,6 +88,8 @@ export function bundleCopies(pieces: readonly string[], copyOf: (piece: string) 
     const own = sheet?.pieces.filter((p) => p.bundle === bundle.id).map((p) => copyOf(p.id)) ?? []
     edits.push({ edit: 'bundle', bundle: made, within: bundle.within ?? null, pieces: own, bundles: inner })
     if (bundle.finish) edits.push({ edit: 'set_bundle_finish', bundle: made, finish: bundle.finish })
+    if (bundle.split) edits.push({ edit: 'set_bundle_split', bundle: made, split: bundle.split })
+    if (bundle.repeat && !once(bundle.id)) edits.push({ edit: 'set_bundle_repeat', bundle: made, repeat: bundle.repeat })
     if (bundle.name) edits.push({ edit: 'name_bundle', bundle: made, name: bundle.name })
   }
   return edits

@@ -3,7 +3,7 @@ import { giveKeysToSheet } from '../../parts/focus'
 import type { PieceView } from '../../types/PieceView'
 import { startCopyDrag, startDrag } from './drag'
 import { movedFill } from '../fill/fills'
-import { fitted, topmost, zoomed } from '../geometry/boxes'
+import { fitted, zoomed } from '../geometry/boxes'
 import { FormHandles } from '../opening/FormHandles'
 import { startFormMove } from '../opening/formDrag'
 import { formUnder, handledForms, holdForm, openForm, windowOf } from '../opening/forms'
@@ -30,6 +30,8 @@ import { Cuts } from '../breakout/Cuts'
 import { startCut } from '../breakout/cuts'
 import { BrushOverlay, startStroke } from '../opening/BrushMode'
 import { bundlesAround, bundlesAroundPiece, layersOf } from '../bundle/bundles'
+import { dividedAround, seenBounds, topmost } from '../bundle/divided'
+import { DividedOutline } from '../bundle/DividedOutline'
 import { Layers } from '../bundle/Layers'
 import { stepInAt } from '../bundle/bundling'
 import { CellWashes, startSweep } from '../opening/CellsMode'
@@ -48,8 +50,10 @@ import { bringIn, photosOf, putTogether } from '../fill/photos'
 import { placeOf } from './place'
 import { MemberHandles } from '../repeat/MemberHandles'
 import { dealPhotos } from '../repeat/photos'
+import { startAlong } from '../repeat/drawAlong'
 import { memberAt, repeatOf } from '../repeat/repeats'
-import { chosen, isChosen, pressOn, remember, selectAlso, startSelectSweep, takeable, within } from '../state/selection'
+import { bundleOf, isUnitLocked, pageOf, unitNow } from '../state/unit'
+import { chosen, isChosen, pressOn, remember, selectAlso, startSelectSweep, within } from '../state/selection'
 import { inverse, matrix, STILL, then, type Point } from '../geometry/similarity'
 import { bench, BUSY, viewOf, viewsOf, pieceOf, select, useBench, type BenchState } from '../state/store'
 
@@ -102,9 +106,9 @@ export function SheetView() {
   const pieceViews = viewsOf(s)
   const past = shownPast(s)
   const bare = s.bare && !past && !mode
-  const stage = past ? { sheet: past.sheet, page: past.scene.page, pieceViews: past.scene.pieces } : { sheet, page: s.bench.scene.page, pieceViews }
+  const stage = past ? { sheet: past.sheet, page: past.scene.page, pieceViews: past.scene.pieces } : { sheet, page: pageOf(s) ?? s.bench.scene.page, pieceViews }
   const isFree = (piece: string) => !pieceOf(s, piece)?.locked
-  const under = (point: Point) => topmost(pieceViews.filter((l) => isFree(l.piece)), point)
+  const under = (point: Point) => topmost(s, pieceViews.filter((l) => isFree(l.piece)), point)
 
   const down = (e: React.PointerEvent) => {
     giveKeysToSheet()
@@ -153,8 +157,15 @@ export function SheetView() {
     if (mode) return
     const point = placeOf(e)
     const own = viewOf(s, s.selected)
-    if (own && s.open === 'panes' && isFree(own.piece) && startOnPanes(e, own.piece, placeOf)) return
-    const member = own && s.open === 'repeat' && isFree(own.piece) && e.button === 0 ? memberAt(s, own.piece, point) : null
+    const unit = unitNow(s)
+    if (unit !== null && !isUnitLocked(s, unit) && e.button === 0) {
+      if (s.open === 'panes' && startOnPanes(e, unit, placeOf)) return
+      if (s.open === 'repeat' && s.along.drawing) {
+        startAlong(e, unit, placeOf)
+        return
+      }
+    }
+    const member = unit !== null && s.open === 'repeat' && !isUnitLocked(s, unit) && e.button === 0 ? memberAt(s, unit, point) : null
     if (member !== null) {
       bench.set({ member })
       startDrag(e, heldNow(), placeOf)
@@ -207,11 +218,16 @@ export function SheetView() {
 
   const selected = viewOf(s, s.selected)
   const ghost = selected && !mode && s.selected !== null && (drag ? drag.what === 'fill' : s.grip === 'fill')
-  const shownBy = s.tried[chosen(s)[0] ?? '']?.by ?? STILL
+  const ofBundle = drag && bundleOf(s, drag.pieces[0] ?? null) !== undefined
+  const shownBy = (ofBundle ? s.triedPage?.by : s.tried[chosen(s)[0] ?? '']?.by) ?? STILL
   const residual = drag ? then(inverse(shownBy), drag.by) : STILL
   const held = mode ? null : heldNow()
-  const several = s.several.flatMap((p) => (mode ? [] : (viewOf(s, p) ?? [])))
-  const sweeping = s.sweep ? within(takeable(s), s.sweep) : []
+  const aboutParts = s.open === 'panes' || s.open === 'repeat'
+  const several = s.several.flatMap((p) => (mode || aboutParts ? [] : (viewOf(s, p) ?? [])))
+  // bundles in panes or repeated are outlined where they are seen
+  const divided = [...new Set(several.flatMap((v) => dividedAround(s, v.piece)[0] ?? []))]
+  const single = several.filter((v) => dividedAround(s, v.piece).length === 0)
+  const sweeping = s.sweep ? within(s, s.sweep) : []
   const swept = pieceViews.filter((v) => sweeping.includes(v.piece))
   const locked = held?.pieces.every((p) => !isFree(p)) ?? false
   const hovered = over !== null && !isChosen(s, over) && !drag && !mode ? viewOf(s, over) : undefined
@@ -257,7 +273,7 @@ export function SheetView() {
       ref={port}
       data-testid="port"
       data-past={past ? '' : undefined}
-      className={`absolute inset-0 touch-none overflow-hidden ${(mode?.kind === 'subject' && mode.tool !== null) || (mode?.kind === 'breakout' && mode.tool !== 'parts') || (mode && CROSSHAIR.includes(mode.kind)) || (s.open === 'panes' && s.panes.drawing) ? 'cursor-crosshair' : ''}`}
+      className={`absolute inset-0 touch-none overflow-hidden ${(mode?.kind === 'subject' && mode.tool !== null) || (mode?.kind === 'breakout' && mode.tool !== 'parts') || (mode && CROSSHAIR.includes(mode.kind)) || (s.open === 'panes' && s.panes.drawing) || (s.open === 'repeat' && s.along.drawing) ? 'cursor-crosshair' : ''}`}
       onContextMenu={(e) => {
         if (mode?.kind === 'cells') e.preventDefault()
       }}
@@ -327,6 +343,8 @@ export function SheetView() {
           layers={bare ? [] : layersOf(stage.sheet, stage.pieceViews.map((v) => v.piece))}
           views={stage.page.bundles}
           inside={s.inside === null ? null : bundlesAround(sheet, s.inside)}
+          carried={past ? () => STILL : carried}
+          drag={drag && !past ? { of: drag, by: residual } : null}
           draw={drawn}
         />
         {bare && <BareEdges pieceViews={pieceViews} by={carried} />}
@@ -336,10 +354,11 @@ export function SheetView() {
       </svg>
       <svg className="pointer-events-none absolute inset-0 h-full w-full overflow-hidden" aria-hidden={mode?.kind !== 'breakout'}>
         <g transform={`translate(${view.x} ${view.y}) scale(${view.zoom})`}>
-          {hovered && (
+          {hovered && dividedAround(s, hovered.piece)[0] && <DividedOutline view={dividedAround(s, hovered.piece)[0]} colour="var(--color-ink)" width={1} />}
+          {hovered && dividedAround(s, hovered.piece).length === 0 && (
             <path d={seenPath(hovered)} fill={dropping ? 'var(--color-sea)' : 'none'} fillOpacity={0.35} stroke={dropping ? 'var(--color-sea)' : 'var(--color-ink)'} strokeWidth={dropping ? 3 : 1} vectorEffect="non-scaling-stroke" />
           )}
-          {selected && !mode && s.open !== 'panes' && s.open !== 'repeat' && !(trying && selected.nodes >= BUSY) && (
+          {selected && !mode && !aboutParts && !(trying && selected.nodes >= BUSY) && (
             <path
               d={seenPath(selected)}
               transform={drag && drag.what !== 'fill' && drag.pane === null && drag.member === null ? matrix(residual) : undefined}
@@ -349,7 +368,12 @@ export function SheetView() {
               vectorEffect="non-scaling-stroke"
             />
           )}
-          {several.map((v) => (
+          {divided.map((v, k) => (
+            <g key={k} data-testid="chosen" transform={drag && drag.what !== 'fill' ? matrix(residual) : undefined}>
+              <DividedOutline view={v} colour="var(--color-rose)" width={1.5} />
+            </g>
+          ))}
+          {single.map((v) => (
             <path key={v.piece} data-testid="chosen" d={seenPath(v)} transform={drag && drag.what !== 'fill' ? matrix(residual) : undefined} fill="none" stroke="var(--color-rose)" strokeWidth={v.nodes < BUSY ? 1.5 : 0.5} vectorEffect="non-scaling-stroke" />
           ))}
           {swept.map((p) => (
@@ -376,9 +400,9 @@ export function SheetView() {
       {mode?.kind === 'trace' && <TraceOverlay mode={mode} locate={placeOf} />}
       <MemberHandles residual={residual} />
       <PaneHandles residual={residual} locate={placeOf} />
-      {held && s.forms.length === 0 && ((s.open !== 'panes' && s.open !== 'repeat') || held.pane || held.member !== undefined) && <GripHandles held={held} residual={residual} locate={placeOf} locked={locked} />}
-      {selected && !mode && isFree(selected.piece) && showsFormHandles && s.open !== 'panes' && s.open !== 'repeat' && <FormHandles piece={selected.piece} beside={s.forms.length === 0} locate={placeOf} />}
-      {held && !locked && !drag && !trying && s.open !== 'opening' && s.open !== 'panes' && s.open !== 'repeat' && <GripBar held={held} pieceView={selected ?? null} residual={residual} locate={placeOf} />}
+      {held && s.forms.length === 0 && ((!aboutParts) || held.pane || held.member !== undefined) && <GripHandles held={held} residual={residual} locate={placeOf} locked={locked} />}
+      {selected && !mode && isFree(selected.piece) && showsFormHandles && !aboutParts && <FormHandles piece={selected.piece} beside={s.forms.length === 0} locate={placeOf} />}
+      {held && !locked && !drag && !trying && s.open !== 'opening' && !aboutParts && <GripBar held={held} pieceView={selected ?? null} residual={residual} locate={placeOf} />}
       <GradientHandles locate={placeOf} />
       <OpenSideHandles locate={placeOf} />
       <PullHandles locate={placeOf} />
@@ -411,7 +435,11 @@ function HeldOutlines({ pieceView, forms }: { pieceView: PieceView; forms: strin
 /** The selected pieces that can be moved, if a point lies on the face of one of them. */
 function heldAt(s: BenchState, point: Point): readonly string[] {
   const held = chosen(s).filter((p) => pieceOf(s, p)?.locked === false)
-  return held.some((p) => insideQuad(viewOf(s, p)?.bounds ?? [0, 0, 0, 0], point)) ? held : []
+  const box = (p: string) => {
+    const view = viewOf(s, p)
+    return view ? seenBounds(s, view) : ([0, 0, 0, 0] as const)
+  }
+  return held.some((p) => insideQuad(box(p), point)) ? held : []
 }
 
 function insideQuad([l, t, r, b]: readonly [number, number, number, number], [x, y]: Point): boolean {

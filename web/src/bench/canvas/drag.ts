@@ -62,12 +62,12 @@ function dragHeld(held: Held, byOf: (e: PointerEvent) => Similarity, { still, wh
   })
 }
 
-/** Copies of pieces, from back to front, and the edits that make them, each where its piece lies. */
-function copiesOf(pieces: readonly string[]): { copies: string[]; edits: Edit[] } {
+/** Copies of pieces, from back to front, and the edits that make them, each where its piece lies. A bundle for which `once` holds is shown once. */
+export function copiesOf(pieces: readonly string[], once: (bundle: string) => boolean = () => false): { copies: string[]; edits: Edit[] } {
   const order = bench.get().bench?.sheet.pieces.map((p) => p.id).filter((p) => pieces.includes(p)) ?? []
   const made = order.map((piece) => ({ piece, copy: crypto.randomUUID() }))
   const copies: Edit[] = made.map(({ piece, copy }) => ({ edit: 'copy_piece', piece, copy }))
-  return { copies: made.map((m) => m.copy), edits: [...copies, ...bundleCopies(order, (piece) => made.find((m) => m.piece === piece)?.copy ?? piece)] }
+  return { copies: made.map((m) => m.copy), edits: [...copies, ...bundleCopies(order, (piece) => made.find((m) => m.piece === piece)?.copy ?? piece, once)] }
 }
 
 /** Copies pieces in their places, and selects the copies; false if that is not taken. */

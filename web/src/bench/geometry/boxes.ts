@@ -1,6 +1,5 @@
 import type { Grip } from '../../types/Grip'
 import type { PieceView } from '../../types/PieceView'
-import { seenPath } from '../canvas/outlines'
 import { at, type Point } from './similarity'
 import type { Similarity } from '../../types/Similarity'
 import type { View } from '../canvas/viewport'
@@ -58,21 +57,7 @@ export function inside(path: string, [x, y]: Point): boolean {
   return canvas?.isPointInPath(readPath(path), x, y, 'nonzero') ?? false
 }
 
-const inBounds = ({ bounds: [l, t, r, b] }: PieceView, [x, y]: Point) => x >= l && x <= r && y >= t && y <= b
-
-/** Whether a point of the sheet lies on what a piece shows. */
-export const hits = (pieceView: PieceView, point: Point) => inBounds(pieceView, point) && inside(seenPath(pieceView), point)
-
-/** The topmost piece at a point: by its shape, else (for the gaps of a word) by its bounds. */
-export function topmost(pieceViews: PieceView[], point: Point): PieceView | undefined {
-  return pieceViews.findLast((l) => hits(l, point)) ?? pieceViews.findLast((l) => inBounds(l, point))
-}
-
-/** Every piece at a point, the topmost first: by shapes, else by bounds. */
-export function allHits(pieceViews: readonly PieceView[], point: Point): PieceView[] {
-  const byShape = pieceViews.filter((v) => hits(v, point))
-  return (byShape.length > 0 ? byShape : pieceViews.filter((v) => inBounds(v, point))).reverse()
-}
+export const inBounds = ({ bounds: [l, t, r, b] }: PieceView, [x, y]: Point) => x >= l && x <= r && y >= t && y <= b
 
 export type Bounds = readonly [left: number, top: number, right: number, bottom: number]
 

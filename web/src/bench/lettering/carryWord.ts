@@ -1,5 +1,5 @@
 import { isPicture } from '../opening/forms'
-import { topmost } from '../geometry/boxes'
+import { topmost } from '../bundle/divided'
 import type { Locate } from '../canvas/place'
 import { follow, leaving } from '../canvas/pointer'
 import { bench, pieceOf, select, viewsOf } from '../state/store'
@@ -17,7 +17,7 @@ export function startWordCarry(e: React.PointerEvent, locate: Locate) {
       const port = document.querySelector('[data-testid=port]')
       if (!left(m) || !port || !document.elementFromPoint(m.clientX, m.clientY)?.closest('[data-testid=port]')) return
       const s = bench.get()
-      const under = topmost(viewsOf(s).filter((v) => !pieceOf(s, v.piece)?.locked), locate(m))
+      const under = topmost(s, viewsOf(s).filter((v) => !pieceOf(s, v.piece)?.locked), locate(m))
       const piece = under && shows(under.piece) ? under.piece : null
       select(piece)
       bench.set({ open: 'new-word', wordOn: piece })

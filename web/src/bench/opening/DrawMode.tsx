@@ -5,7 +5,7 @@ import type { PieceView } from '../../types/PieceView'
 import { forget } from '../state/edits'
 import { figureLabel, isPicture, keepForm, newForm, newIds, tryForm, type Ids } from './forms'
 import type { Locate } from '../canvas/place'
-import { hits } from '../geometry/boxes'
+import { hits } from '../bundle/divided'
 import { ModeBar } from '../ModeBar'
 import { follow, leaving } from '../canvas/pointer'
 import type { Point } from '../geometry/similarity'
@@ -47,9 +47,9 @@ function homeAt(point: Point): string | null {
   const s = bench.get()
   // as pieces are kept: what is tried may be cut away just here
   const views = s.bench?.scene.pieces ?? []
-  const open = (view: PieceView | undefined) => view !== undefined && !pieceOf(s, view.piece)?.locked && hits(view, point)
+  const open = (view: PieceView | undefined) => view !== undefined && !pieceOf(s, view.piece)?.locked && hits(s, view, point)
   if (open(views.find((v) => v.piece === s.selected))) return s.selected
-  const seen = views.findLast((v) => hits(v, point))
+  const seen = views.findLast((v) => hits(s, v, point))
   return seen && open(seen) && isPicture(pieceOf(s, seen.piece)) ? seen.piece : null
 }
 

@@ -6,7 +6,7 @@ import { choicesOf, cellAt, sameCover } from './CellsMode'
 import { attempt, edit, forget } from '../state/edits'
 import { isPicture, windowOf } from './forms'
 import type { Locate } from '../canvas/place'
-import { hits } from '../geometry/boxes'
+import { hits } from '../bundle/divided'
 import { follow } from '../canvas/pointer'
 import type { Point } from '../geometry/similarity'
 import { bench, pieceOf, useBench, viewOf, viewsOf } from '../state/store'
@@ -50,7 +50,7 @@ export function startJoin(e: React.PointerEvent, piece: string, locate: Locate) 
     const before = swept.size + met.size
     const cell = cellAt(cells, p)
     if (cell) swept.add(cell)
-    const other = others.findLast((v) => hits(v, p))
+    const other = others.findLast((v) => hits(s, v, p))
     if (other && !met.has(other.piece)) met.set(other.piece, crypto.randomUUID())
     return swept.size + met.size > before
   }

@@ -4,26 +4,27 @@ import { css } from '../geometry/matrix'
 import type { Locate } from '../canvas/place'
 import { PartOutlines } from '../canvas/PartOutlines'
 import type { Point } from '../geometry/similarity'
-import { useBench, viewOf } from '../state/store'
+import { useBench } from '../state/store'
+import { unitNow, unitView } from '../state/unit'
 import { movedByKeys } from '../canvas/keyMove'
 import { lineMoved, nudgeLine, pointAdded, pointMoved, startLineDrag, toothMoved, toothOf, type LineChange } from './drawLine'
 import { chosenPane, splitOf, type Line } from './split'
 
-/** The panes of the selected window and the lines between them, while their card is open. */
+/** The panes of the selected window or bundle and the lines between them, while their card is open. */
 export function PaneHandles({ residual, locate }: { residual: Similarity; locate: Locate }) {
   const s = useBench()
-  const piece = s.open === 'panes' && !s.mode ? s.selected : null
-  const pieceView = viewOf(s, piece)
-  if (piece === null || !pieceView) return null
+  const unit = s.open === 'panes' && !s.mode ? unitNow(s) : null
+  if (unit === null) return null
+  const seen = unitView(s, unit)
   const { view } = s
-  const split = splitOf(s, piece)
+  const split = splitOf(s, unit)
   const chosen = chosenPane(s)
   const lines = split.lines ?? []
-  const paths = new Map(pieceView.split_lines?.map((l) => [l.line, l.path]))
+  const paths = new Map(seen.split_lines?.map((l) => [l.line, l.path]))
   return (
     <svg className="pointer-events-none absolute inset-0 h-full w-full overflow-hidden" data-testid="pane-handles">
       <g transform={`translate(${view.x} ${view.y}) scale(${view.zoom})`}>
-        <PartOutlines name="pane" parts={pieceView.panes ?? []} chosen={chosen?.index} dragged={s.drag ? residual : null} />
+        <PartOutlines name="pane" parts={seen.panes ?? []} chosen={chosen?.index} dragged={s.drag ? residual : null} />
         {lines.map((line) => {
           const path = paths.get(line.id ?? '')
           return path === undefined ? null : (
@@ -38,7 +39,7 @@ export function PaneHandles({ residual, locate }: { residual: Similarity; locate
                 strokeWidth={12}
                 vectorEffect="non-scaling-stroke"
                 className={s.panes.drawing ? '' : 'pointer-events-auto cursor-move'}
-                onPointerDown={(e) => line.id !== undefined && startLineDrag(e, piece, line.id, lineMoved, locate)}
+                onPointerDown={(e) => line.id !== undefined && startLineDrag(e, unit, line.id, lineMoved, locate)}
               >
                 <title>Drag the line; its points are moved one by one</title>
               </path>
@@ -47,17 +48,17 @@ export function PaneHandles({ residual, locate }: { residual: Similarity; locate
         })}
         {s.panes.drawn && <path d={`M${s.panes.drawn[0].join()}L${s.panes.drawn[1].join()}`} stroke="var(--color-sea)" strokeWidth={2} strokeDasharray="6 4" vectorEffect="non-scaling-stroke" />}
       </g>
-      {!s.panes.drawing && lines.filter((l) => s.panes.line === l.id || (lines.length === 1 && s.panes.at === null)).map((line) => <Points key={line.id} piece={piece} line={line} locate={locate} />)}
+      {!s.panes.drawing && lines.filter((l) => s.panes.line === l.id || (lines.length === 1 && s.panes.at === null)).map((line) => <Points key={line.id} unit={unit} line={line} locate={locate} />)}
     </svg>
   )
 }
 
-function Points({ piece, line, locate }: { piece: string; line: Line; locate: Locate }) {
+function Points({ unit, line, locate }: { unit: string; line: Line; locate: Locate }) {
   const view = useBench((s) => s.view)
   const { id } = line
   if (id === undefined) return null
   const round = (key: string, [x, y]: Point, title: string, change: LineChange, look: { r: number; fill: string }, name?: string) => (
-    <circle key={key} data-testid={key} cx={x} cy={y} r={look.r} fill={look.fill} stroke="var(--color-sea)" strokeWidth={2.5} className="pointer-events-auto cursor-grab" onPointerDown={(e) => startLineDrag(e, piece, id, change, locate)} {...(name ? movedByKeys(name, (dx, dy, g) => nudgeLine(piece, id, change, [dx, dy], g)) : {})}>
+    <circle key={key} data-testid={key} cx={x} cy={y} r={look.r} fill={look.fill} stroke="var(--color-sea)" strokeWidth={2.5} className="pointer-events-auto cursor-grab" onPointerDown={(e) => startLineDrag(e, unit, id, change, locate)} {...(name ? movedByKeys(name, (dx, dy, g) => nudgeLine(unit, id, change, [dx, dy], g)) : {})}>
       <title>{title}</title>
     </circle>
   )
@@ -82,8 +83,8 @@ function Points({ piece, line, locate }: { piece: string; line: Line; locate: Lo
           stroke="var(--color-sea)"
           strokeWidth={2.5}
           className="pointer-events-auto cursor-grab"
-          onPointerDown={(e) => startLineDrag(e, piece, id, toothMoved, locate)}
-          {...movedByKeys(line.course.kind === 'zigzag' ? 'Teeth of the line' : 'Roughness of the line', (dx, dy, g) => nudgeLine(piece, id, toothMoved, [dx, dy], g))}
+          onPointerDown={(e) => startLineDrag(e, unit, id, toothMoved, locate)}
+          {...movedByKeys(line.course.kind === 'zigzag' ? 'Teeth of the line' : 'Roughness of the line', (dx, dy, g) => nudgeLine(unit, id, toothMoved, [dx, dy], g))}
         >
           <title>{line.course.kind === 'zigzag' ? 'Drag: how wide and how deep the teeth are' : 'Drag: how far it strays'}</title>
         </rect>

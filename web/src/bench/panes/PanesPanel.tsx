@@ -5,7 +5,8 @@ import type { Split } from '../../types/Split'
 import { NameField } from '../../parts/NameField'
 import { FileButton } from '../../parts/FileButton'
 import { ChoiceField, LengthField, PlainField, Tick } from '../recipe/fields'
-import { bench, pieceOf, useBench, viewOf } from '../state/store'
+import { bench, pieceOf, useBench } from '../state/store'
+import { bundleOf, isUnitLocked, unitBounds, unitNow, unitView } from '../state/unit'
 import { IDENTITY } from '../geometry/matrix'
 import { bringIntoPane } from './photo'
 import { amendSplit, chooseLine, choosePane, chosenPane, courseOf, lookOf, paneName, samePane, splitInTheMiddle, splitOf, withLineChanged, withLook, withoutLine, type Line } from './split'
@@ -28,21 +29,22 @@ const WAYS: readonly (readonly ['across' | 'down' | 'slanted', string])[] = [
   ['slanted', 'Slanted'],
 ]
 
-/** A window falls into panes along lines. */
+/** A window or a bundle falls into panes along lines. */
 export function PanesPanel() {
-  const piece = useBench((s) => s.selected) ?? ''
-  const split = useBench((s) => splitOf(s, piece))
-  const views = useBench((s) => viewOf(s, piece)?.panes)
+  const unit = useBench(unitNow) ?? ''
+  const split = useBench((s) => splitOf(s, unit))
+  const views = useBench((s) => unitView(s, unit).panes)
+  const isBundle = useBench((s) => bundleOf(s, unit) !== undefined)
   const drawing = useBench((s) => s.panes.drawing)
   const lineId = useBench((s) => s.panes.line)
   const at = useBench((s) => s.panes.at)
-  const locked = useBench((s) => pieceOf(s, piece)?.locked ?? true)
+  const locked = useBench((s) => isUnitLocked(s, unit))
   const lines = split.lines ?? []
   const line = lines.find((l) => l.id === lineId) ?? (lines.length === 1 && at === null ? lines[0] : undefined)
-  const set = (change: (split: Split) => Split, gesture: string = crypto.randomUUID()) => void amendSplit(piece, change, gesture)
+  const set = (change: (split: Split) => Split, gesture: string = crypto.randomUUID()) => void amendSplit(unit, change, gesture)
   const panes = views ?? []
   const pane = chosenPane(bench.get())
-  if (locked) return <p className="w-[420px] text-[14px]">This window is locked. Unlock it in the stack to split it.</p>
+  if (locked) return <p className="w-[420px] text-[14px]">{isBundle ? 'What is in this bundle is locked.' : 'This window is locked.'} Unlock it in the stack to split it.</p>
   return (
     <div className={`grid ${lines.length > 0 ? 'grid-cols-[416px_420px]' : ''} gap-5`}>
       <div>
@@ -57,13 +59,13 @@ export function PanesPanel() {
           </button>
           <span className="text-[13px] text-ink-soft">or</span>
           {WAYS.map(([way, word]) => (
-            <button key={way} className="plain border-[1.5px] border-edge px-2" onClick={() => void splitInTheMiddle(piece, way)}>
+            <button key={way} className="plain border-[1.5px] border-edge px-2" onClick={() => void splitInTheMiddle(unit, way)}>
               {word}
             </button>
           ))}
         </div>
         <div className="mt-3 flex flex-wrap items-end gap-2">
-          <CourseFields piece={piece} line={line} />
+          <CourseFields unit={unit} line={line} />
         </div>
         {line?.id !== undefined && (
           <button className="plain mt-3 border-[1.5px] border-edge" title="The panes on both sides of the line become one again (key Delete)" onClick={() => set((now) => withoutLine(now, line.id ?? ''))}>
@@ -76,7 +78,7 @@ export function PanesPanel() {
           <div className="grid grid-cols-[88px_88px_1fr] gap-3">
             <LengthField label="Gap" value={split.gap ?? 0} least={0} step={0.5} slider={{ min: 0, max: 30 }} onChange={(gap, g) => set((now) => ({ ...now, gap }), g)} />
             <LengthField label="Apart" value={split.apart ?? 0} slider={{ min: 0, max: 60 }} onChange={(apart, g) => set((now) => ({ ...now, apart }), g)} />
-            <ChoiceField label="Rims and shadows run" options={EDGES} value={split.edges} onChange={(edges) => set((now) => ({ ...now, edges }))} />
+            {!isBundle && <ChoiceField label="Rims and shadows run" options={EDGES} value={split.edges} onChange={(edges) => set((now) => ({ ...now, edges }))} />}
           </div>
           <div className="mt-3 flex max-h-[64px] flex-wrap gap-1 overflow-y-auto" role="group" aria-label="Panes and lines">
             {panes.map((p, k) => (
@@ -95,16 +97,16 @@ export function PanesPanel() {
                   Line {k + 1}
                 </button>
               ))}
-            <button className="plain ml-auto px-2 text-[13px]" title="No line splits the window any more" onClick={() => set((now) => ({ ...now, lines: [], looks: [], gap: 0, apart: 0, edges: 'old' }))}>
+            <button className="plain ml-auto px-2 text-[13px]" title="No line splits it any more" onClick={() => set((now) => ({ ...now, lines: [], looks: [], gap: 0, apart: 0, edges: 'old' }))}>
               Join all panes
             </button>
           </div>
           {/* as high with a pane as without one: the sheet stays where it is when a pane is pressed */}
           <div className="min-h-[104px]">
             {pane ? (
-              <PaneFields piece={piece} view={pane.view} split={split} name={paneName(split, pane.view.at, pane.index)} />
+              <PaneFields unit={unit} isBundle={isBundle} view={pane.view} split={split} name={paneName(split, pane.view.at, pane.index)} />
             ) : (
-              <p className="mt-3 text-[13px] text-ink-soft">Press a pane, here or on the sheet: drag it away, turn it by its knob, nudge it with the arrow keys, or give it a name and a photo of its own.</p>
+              <p className="mt-3 text-[13px] text-ink-soft">Press a pane, here or on the sheet: drag it away, turn it by its knob, nudge it with the arrow keys, or give it a name{isBundle ? '' : ' and a photo of its own'}.</p>
             )}
           </div>
         </div>
@@ -114,18 +116,20 @@ export function PanesPanel() {
 }
 
 /** How a line runs: the chosen one, or the next one to be drawn. */
-function CourseFields({ piece, line }: { piece: string; line: Line | undefined }) {
+function CourseFields({ unit, line }: { unit: string; line: Line | undefined }) {
   const next = useBench((s) => s.panes.course)
-  const bounds = useBench((s) => viewOf(s, piece)?.bounds)
   const course = line?.course ?? next
-  const size = bounds ? Math.min(bounds[2] - bounds[0], bounds[3] - bounds[1]) : 50
+  const size = () => {
+    const [l, t, r, b] = unitBounds(bench.get(), unit)
+    return Math.min(r - l, b - t)
+  }
   const set = (change: Course, gesture: string = crypto.randomUUID()) => {
     bench.set((s) => ({ panes: { ...s.panes, course: change } }))
-    if (line?.id !== undefined) void amendSplit(piece, (split) => withLineChanged(split, line.id ?? '', (l) => ({ ...l, course: change })), gesture)
+    if (line?.id !== undefined) void amendSplit(unit, (split) => withLineChanged(split, line.id ?? '', (l) => ({ ...l, course: change })), gesture)
   }
   return (
     <>
-      <ChoiceField label={line ? 'The line runs' : 'The next line runs'} options={COURSES} value={course.kind} onChange={(kind) => set(courseOf(kind, size))} />
+      <ChoiceField label={line ? 'The line runs' : 'The next line runs'} options={COURSES} value={course.kind} onChange={(kind) => set(courseOf(kind, size()))} />
       {course.kind === 'zigzag' && (
         <div className="w-[60px]">
           <PlainField label="Teeth" value={course.count} digits={0} min={1} max={100} onChange={(count, g) => set({ ...course, count: Math.round(count) }, g)} />
@@ -145,10 +149,10 @@ function CourseFields({ piece, line }: { piece: string; line: Line | undefined }
   )
 }
 
-function PaneFields({ piece, view, split, name }: { piece: string; view: PaneView; split: Split; name: string }) {
+function PaneFields({ unit, isBundle, view, split, name }: { unit: string; isBundle: boolean; view: PaneView; split: Split; name: string }) {
   const look = lookOf(split, view.at)
-  const own = useBench((s) => pieceOf(s, piece)?.kind.fills.find((f) => f.pane && samePane(f.pane, view.at)))
-  const set = (change: Parameters<typeof withLook>[2]) => void amendSplit(piece, (now) => withLook(now, view.at, change), crypto.randomUUID())
+  const own = useBench((s) => pieceOf(s, unit)?.kind.fills.find((f) => f.pane && samePane(f.pane, view.at)))
+  const set = (change: Parameters<typeof withLook>[2]) => void amendSplit(unit, (now) => withLook(now, view.at, change), crypto.randomUUID())
   return (
     <div className="mt-2 flex flex-wrap items-end gap-x-3 gap-y-2">
       <NameField key={view.at.map((s) => s.line + String(s.far)).join()} label="Name of the pane" className="w-[150px]" free name={look?.name ?? name} onChange={(to) => set({ name: to })} />
@@ -157,7 +161,7 @@ function PaneFields({ piece, view, split, name }: { piece: string; view: PaneVie
           Hidden
         </Tick>
       </span>
-      <FileButton label={own ? 'Another photo…' : 'A photo of its own…'} chooser="A photo for this pane: file" accept="image/png,image/jpeg,image/webp,image/tiff" className="plain border-[1.5px] border-edge" onFile={(file) => void bringIntoPane(file, piece, view.at)} />
+      {!isBundle && <FileButton label={own ? 'Another photo…' : 'A photo of its own…'} chooser="A photo for this pane: file" accept="image/png,image/jpeg,image/webp,image/tiff" className="plain border-[1.5px] border-edge" onFile={(file) => void bringIntoPane(file, unit, view.at)} />}
       <button className="plain border-[1.5px] border-edge disabled:opacity-40" disabled={!look?.by} onClick={() => set({ by: IDENTITY })}>
         Back in its place
       </button>

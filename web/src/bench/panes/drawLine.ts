@@ -18,23 +18,23 @@ function straightened([x0, y0]: Point, [x, y]: Point): Point {
 }
 
 /** A press while the card of panes is open: draws a line, or takes hold of a pane. False where neither is there to be done. */
-export function startOnPanes(e: React.PointerEvent, piece: string, locate: Locate): boolean {
+export function startOnPanes(e: React.PointerEvent, unit: string, locate: Locate): boolean {
   const s = bench.get()
-  const split = splitOf(s, piece)
+  const split = splitOf(s, unit)
   const drawing = s.panes.drawing || (split.lines ?? []).length === 0
   if (e.button !== 0) return false
   if (drawing) {
-    startLine(e, piece, locate)
+    startLine(e, unit, locate)
     return true
   }
-  const pane = paneAt(s, piece, locate(e))
+  const pane = paneAt(s, unit, locate(e))
   if (!pane) return false
   choosePane(pane.at)
   startDrag(e, heldNow(), locate)
   return true
 }
 
-function startLine(e: React.PointerEvent, piece: string, locate: Locate) {
+function startLine(e: React.PointerEvent, unit: string, locate: Locate) {
   const start = locate(e)
   const left = leaving(e)
   let line: (Line & { id: string }) | null = null
@@ -45,17 +45,17 @@ function startLine(e: React.PointerEvent, piece: string, locate: Locate) {
       const now = m.shiftKey ? straightened(start, locate(m)) : locate(m)
       line = { ...newLine(bench.get(), [[...start], [...now]]), ...(line ? { id: line.id } : {}) }
       bench.set((s) => ({ panes: { ...s.panes, drawn: [start, now] } }))
-      trySplit(piece, withLine(splitOf(bench.get(), piece), line))
+      trySplit(unit, withLine(splitOf(bench.get(), unit), line))
     },
     up: () => {
       end()
       const made = line
       if (!made) {
         // a press that draws nothing takes the pane beneath it
-        choosePane(paneAt(bench.get(), piece, start)?.at ?? null)
+        choosePane(paneAt(bench.get(), unit, start)?.at ?? null)
         return
       }
-      void keepSplit(piece, (now) => withLine(now, made)).then((kept) => kept && bench.set((s) => ({ panes: { ...s.panes, drawing: false, line: made.id, at: null } })))
+      void keepSplit(unit, (now) => withLine(now, made)).then((kept) => kept && bench.set((s) => ({ panes: { ...s.panes, drawing: false, line: made.id, at: null } })))
     },
     drop: () => {
       end()
@@ -68,13 +68,13 @@ function startLine(e: React.PointerEvent, piece: string, locate: Locate) {
 export type LineChange = (line: Line, by: Point, m: { shiftKey: boolean }) => Line
 
 /** Changes a line by keys. */
-export function nudgeLine(piece: string, id: string, change: LineChange, by: Point, gesture: string) {
+export function nudgeLine(unit: string, id: string, change: LineChange, by: Point, gesture: string) {
   bench.set((s) => ({ panes: { ...s.panes, line: id, at: null } }))
-  void keepSplit(piece, (now) => withLineChanged(now, id, (line) => change(line, by, { shiftKey: false })), gesture)
+  void keepSplit(unit, (now) => withLineChanged(now, id, (line) => change(line, by, { shiftKey: false })), gesture)
 }
 
 /** Changes a line by a drag, seen at once. */
-export function startLineDrag(e: React.PointerEvent, piece: string, id: string, change: LineChange, locate: Locate) {
+export function startLineDrag(e: React.PointerEvent, unit: string, id: string, change: LineChange, locate: Locate) {
   e.stopPropagation()
   if (e.button !== 0) return
   const left = leaving(e)
@@ -86,9 +86,9 @@ export function startLineDrag(e: React.PointerEvent, piece: string, id: string, 
       if (!left(m)) return
       const [x, y] = locate(m)
       made = (now) => withLineChanged(now, id, (line) => change(line, [x - from[0], y - from[1]], m))
-      trySplit(piece, made(splitOf(bench.get(), piece)))
+      trySplit(unit, made(splitOf(bench.get(), unit)))
     },
-    up: () => (made === null ? forget() : void keepSplit(piece, made)),
+    up: () => (made === null ? forget() : void keepSplit(unit, made)),
     drop: forget,
   })
 }

@@ -1,3 +1,4 @@
+import type { Edit } from '../../types/Edit'
 import type { Course } from '../../types/Course'
 import type { PaneLook } from '../../types/PaneLook'
 import type { PanePath } from '../../types/PanePath'
@@ -6,18 +7,23 @@ import type { Split } from '../../types/Split'
 import type { SplitLine } from '../../types/SplitLine'
 import { attempt, edit, forget } from '../state/edits'
 import { windowOf } from '../opening/forms'
+import { bundleOf, unitBounds, unitNow, unitView } from '../state/unit'
 import { inside } from '../geometry/boxes'
 import { followed, IDENTITY, moveBy, type Matrix } from '../geometry/matrix'
 import { newMember } from '../state/newMember'
 import type { Point } from '../geometry/similarity'
-import { bench, viewOf, type BenchState } from '../state/store'
+import { bench, type BenchState } from '../state/store'
 
 /** A line that splits, with its identifier. */
 export type Line = SplitLine & { id?: string }
 
 const NONE: Split = { edges: 'old' }
 
-export const splitOf = (s: BenchState, piece: string | null): Split => windowOf(s, piece)?.split ?? NONE
+/** How a window or a bundle is split. */
+export const splitOf = (s: BenchState, unit: string | null): Split => windowOf(s, unit)?.split ?? bundleOf(s, unit)?.split ?? NONE
+
+/** The edit that splits a window or a bundle so. */
+export const setSplit = (s: BenchState, unit: string, split: Split): Edit => (bundleOf(s, unit) ? { edit: 'set_bundle_split', bundle: unit, split } : { edit: 'set_split', piece: unit, split })
 
 export const samePane = (a: PanePath, b: PanePath) => a.length === b.length && a.every((step, k) => step.line === b[k]?.line && step.far === b[k]?.far)
 
@@ -25,7 +31,7 @@ export const samePane = (a: PanePath, b: PanePath) => a.length === b.length && a
 export function chosenPane(s: BenchState): { view: PaneView; index: number } | null {
   const { at } = s.panes
   if (s.open !== 'panes' || at === null) return null
-  const all = viewOf(s, s.selected)?.panes ?? []
+  const all = unitView(s, unitNow(s)).panes ?? []
   const index = all.findIndex((p) => samePane(p.at, at))
   const view = all[index]
   return view ? { view, index } : null
@@ -39,19 +45,19 @@ export function chooseLine(line: string | null) {
   bench.set((s) => ({ panes: { ...s.panes, line, at: null } }))
 }
 
-/** Changes how a window is split, as it is when its turn comes. */
-export function amendSplit(piece: string, amend: (split: Split) => Split, gesture: string) {
-  return edit(() => ({ edit: 'set_split', piece, split: amend(splitOf(bench.get(), piece)) }), gesture)
+/** Changes how a window or a bundle is split, as it is when its turn comes. */
+export function amendSplit(unit: string, amend: (split: Split) => Split, gesture: string) {
+  return edit(() => setSplit(bench.get(), unit, amend(splitOf(bench.get(), unit))), gesture)
 }
 
 /** Shows what a split would give. */
-export function trySplit(piece: string, split: Split) {
-  attempt([{ edit: 'set_split', piece, split }])
+export function trySplit(unit: string, split: Split) {
+  attempt([setSplit(bench.get(), unit, split)])
 }
 
 /** Keeps what was tried, made of the split as it is then. */
-export async function keepSplit(piece: string, amend: (split: Split) => Split, gesture: string = crypto.randomUUID()): Promise<boolean> {
-  const kept = await amendSplit(piece, amend, gesture)
+export async function keepSplit(unit: string, amend: (split: Split) => Split, gesture: string = crypto.randomUUID()): Promise<boolean> {
+  const kept = await amendSplit(unit, amend, gesture)
   forget()
   return kept
 }
@@ -83,9 +89,9 @@ export function movedPane(split: Split, view: PaneView, by: Matrix): Split {
 /** What panes are called: by their own names, or by their numbers. */
 export const paneName = (split: Split, at: PanePath, index: number) => lookOf(split, at)?.name || `Pane ${index + 1}`
 
-/** The pane of a window at a point of the sheet, the uppermost one. */
-export function paneAt(s: BenchState, piece: string | null, point: Point): PaneView | undefined {
-  return viewOf(s, piece)?.panes?.findLast((p) => !p.hidden && inside(p.outline, point))
+/** The pane of a window or a bundle at a point of the sheet, the uppermost one. */
+export function paneAt(s: BenchState, unit: string | null, point: Point): PaneView | undefined {
+  return unitView(s, unit).panes?.findLast((p) => !p.hidden && inside(p.outline, point))
 }
 
 /** A course of this kind that suits a window of this size, in mm. */
@@ -114,14 +120,12 @@ export function lineThrough([l, t, r, b]: readonly [number, number, number, numb
   return [[l - w, y + lean], [r + w, y - lean]]
 }
 
-/** Splits the chosen pane, or the whole window, in the middle. */
-export async function splitInTheMiddle(piece: string, way: 'across' | 'down' | 'slanted') {
+/** Splits the chosen pane, or the whole window or bundle, in the middle. */
+export async function splitInTheMiddle(unit: string, way: 'across' | 'down' | 'slanted') {
   const s = bench.get()
   const pane = chosenPane(s)
-  const bounds = viewOf(s, piece)?.bounds
-  if (!bounds) return
-  const line = newLine(s, lineThrough(pane ? pane.view.bounds : bounds, way).map((p) => [...p]))
-  if (await amendSplit(piece, (split) => withLine(split, line), crypto.randomUUID())) bench.set((b) => ({ panes: { ...b.panes, line: line.id, at: null, drawing: false } }))
+  const line = newLine(s, lineThrough(pane ? pane.view.bounds : unitBounds(s, unit), way).map((p) => [...p]))
+  if (await amendSplit(unit, (split) => withLine(split, line), crypto.randomUUID())) bench.set((b) => ({ panes: { ...b.panes, line: line.id, at: null, drawing: false } }))
 }
 
 /** A new line through points as they are seen: in the chosen pane, or through all that it crosses. */
@@ -138,13 +142,13 @@ function backInto([a, b, c, d, e, f]: Matrix, [x, y]: [number, number]): [number
 }
 
 /** What Delete does while the card of panes is open: takes the chosen line away, or hides the chosen pane. False where neither is chosen. */
-export function deleteOnPanes(piece: string): boolean {
+export function deleteOnPanes(unit: string): boolean {
   const s = bench.get()
   if (s.open !== 'panes') return false
   const { line } = s.panes
   const pane = chosenPane(s)
-  if (line !== null) void amendSplit(piece, (split) => withoutLine(split, line), crypto.randomUUID())
-  else if (pane) void amendSplit(piece, (split) => withLook(split, pane.view.at, { hidden: true }), crypto.randomUUID())
-  // with the card open, Delete never takes the window itself
+  if (line !== null) void amendSplit(unit, (split) => withoutLine(split, line), crypto.randomUUID())
+  else if (pane) void amendSplit(unit, (split) => withLook(split, pane.view.at, { hidden: true }), crypto.randomUUID())
+  // with the card open, Delete never takes the whole
   return true
 }

@@ -2,6 +2,7 @@ import { useEffect, useRef, type ReactNode } from 'react'
 import { ArrangePanel } from '../arrange/ArrangePanel'
 import { SeveralLine } from '../arrange/SeveralLine'
 import { BundlePanel } from '../bundle/BundlePanel'
+import { unitNow } from '../state/unit'
 import { bench, closeCard, open, pieceOf, useBench, type OpenCard } from '../state/store'
 import { cssPaint, useInks } from '../fill/inks'
 import { BackgroundPanel, BorderPanel, SizePanel } from '../sheet/SheetPanels'
@@ -32,7 +33,8 @@ export function Recipe() {
   const card = useBench((s) => s.open)
   useFonts()
   const several = useBench((s) => s.selected === null && s.several.length > 1)
-  const panel = card === 'arrange' || card === 'as-one' ? piece || several ? card === 'arrange' ? <ArrangePanel /> : <BundlePanel /> : null : panelOf(card, piece !== undefined)
+  const isUnit = useBench((s) => unitNow(s) !== null)
+  const panel = panelOf(card, { isWindow: piece !== undefined, isUnit, isAny: piece !== undefined || several })
   return (
     <section aria-label="Recipe" className="relative shrink-0 border-t-2 border-ink bg-leaf">
       {panel && <OpenPanel key={card}>{panel}</OpenPanel>}
@@ -43,8 +45,13 @@ export function Recipe() {
   )
 }
 
-function panelOf(card: Exclude<OpenCard, 'arrange' | 'as-one'>, isWindow: boolean): ReactNode {
+/** `isUnit`: a window or a bundle is selected; `isAny`: anything is. */
+function panelOf(card: OpenCard, { isWindow, isUnit, isAny }: { isWindow: boolean; isUnit: boolean; isAny: boolean }): ReactNode {
   switch (card) {
+    case 'arrange':
+      return isAny ? <ArrangePanel /> : null
+    case 'as-one':
+      return isAny ? <BundlePanel /> : null
     case 'form':
       return isWindow ? <FormPanel /> : null
     case 'opening':
@@ -66,9 +73,9 @@ function panelOf(card: Exclude<OpenCard, 'arrange' | 'as-one'>, isWindow: boolea
     case 'gloss':
       return isWindow ? <GlossPanel /> : null
     case 'repeat':
-      return isWindow ? <MembersPanel /> : null
+      return isUnit ? <MembersPanel /> : null
     case 'panes':
-      return isWindow ? <PanesPanel /> : null
+      return isUnit ? <PanesPanel /> : null
     case 'new-word':
       return <NewWordPanel />
     case 'size':

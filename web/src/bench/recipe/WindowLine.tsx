@@ -19,6 +19,8 @@ import { AddCard, Card, Sign } from './Card'
 import { FillCards } from '../fill/FillCards'
 import { FinishCards } from '../finish/FinishCards'
 import { FormLine } from '../opening/FormLine'
+import { PanesCard } from '../panes/PanesCard'
+import { MembersCard } from '../repeat/MembersCard'
 
 type Shown = 'whole' | 'alone'
 
@@ -127,8 +129,8 @@ export function WindowLine({ window, piece, locked }: { window: Window; piece: s
       <span className="mx-1 h-14 w-px shrink-0 bg-edge" />
       <ArrangeCard />
       <FinishCards piece={piece} finish={finishOf(window)} locked={locked} />
-      <PanesCard pieceView={pieceView} />
-      <MembersCard window={window} />
+      <PanesCard />
+      <MembersCard />
       <span className="grow" />
       {sheet && locked && <p className="text-[13px] text-ink-soft">Locked. Unlock it in the stack to change it.</p>}
     </>
@@ -177,32 +179,4 @@ async function letOut(piece: string, photo: string | null, places: readonly stri
   if (there.length === 0) say('Nothing of the subject reaches over the edge there. Move or scale the photo until it does.')
   const made = there.flatMap((o) => moved(piece, o, out))
   if (made.length > 0) await edit(made, gesture)
-}
-
-function MembersCard({ window }: { window: Window }) {
-  const isOpen = useBench((s) => s.open === 'repeat')
-  const layout = window.repeat?.layout
-  const caption = layout ? (layout.kind === 'grid' ? `grid of ${layout.columns} by ${layout.rows}` : `${layout.kind} of ${layout.count}`) : 'shown once'
-  return (
-    <Card isSmall label="Repeat" sign="E" caption={caption} isOpen={isOpen} onClick={() => open('repeat')}>
-      <svg viewBox="0 0 44 44" className={`h-11 w-11 ${layout ? '' : 'opacity-40'}`} aria-hidden>
-        {[6, 18, 30].map((x, k) => (
-          <path key={x} d={`M${x + 4} 8h8l-4 28h-8Z`} fill="currentColor" opacity={1 - k * 0.25} />
-        ))}
-      </svg>
-    </Card>
-  )
-}
-
-function PanesCard({ pieceView }: { pieceView: PieceView | undefined }) {
-  const isOpen = useBench((s) => s.open === 'panes')
-  const count = pieceView?.panes?.length ?? 0
-  return (
-    <Card isSmall label="Panes" sign="Y" caption={count > 1 ? `${count} panes` : 'not split'} isOpen={isOpen} onClick={() => open('panes')}>
-      <svg viewBox="0 0 44 44" className={`h-11 w-11 ${count > 1 ? '' : 'opacity-40'}`} aria-hidden>
-        <path d="M4 6h36v13l-9 4-9-5-9 6-9-4Z" fill="currentColor" />
-        <path d="M4 25l9 4 9-6 9 5 9-4v14H4Z" fill="currentColor" opacity="0.55" />
-      </svg>
-    </Card>
-  )
 }

@@ -8,13 +8,13 @@ import type { Point } from '../geometry/similarity'
 import { attempt, forget } from '../state/edits'
 import { bench, useBench } from '../state/store'
 import { layoutHandles, type LayoutHandle } from './layoutHandles'
-import { amendRepeat, repeatOf } from './repeats'
+import { amendRepeat, repeatOf, setRepeat } from './repeats'
 
-/** Handles on the sheet for how a window is repeated. */
-export function LayoutHandles({ piece }: { piece: string }) {
+/** Handles on the sheet for how a window or a bundle is repeated. */
+export function LayoutHandles({ unit }: { unit: string }) {
   const s = useBench()
   const [held, setHeld] = useState<{ name: string; at: Point } | null>(null)
-  return layoutHandles(s, piece).map((handle) => {
+  return layoutHandles(s, unit).map((handle) => {
     const [x, y] = toScreen(s.view, held?.name === handle.name ? held.at : handle.at)
     return (
       <circle
@@ -22,13 +22,13 @@ export function LayoutHandles({ piece }: { piece: string }) {
         data-testid="layout-handle"
         cx={x}
         cy={y}
-        r={8}
-        fill="var(--color-leaf)"
+        r={handle.adds ? 4.5 : 8}
+        fill={handle.adds ? 'var(--color-sea)' : 'var(--color-leaf)'}
         stroke="var(--color-sea)"
         strokeWidth={3}
         className="pointer-events-auto cursor-grab"
-        onPointerDown={(e) => startLayoutDrag(e, piece, handle, (at) => setHeld(at && { name: handle.name, at }))}
-        {...movedByKeys(handle.name, (dx, dy, gesture) => nudge(piece, handle.name, [dx, dy], gesture))}
+        onPointerDown={(e) => startLayoutDrag(e, unit, handle, (at) => setHeld(at && { name: handle.name, at }))}
+        {...(handle.adds ? {} : movedByKeys(handle.name, (dx, dy, gesture) => nudge(unit, handle.name, [dx, dy], gesture)))}
       >
         <title>{handle.title}</title>
       </circle>
@@ -37,7 +37,7 @@ export function LayoutHandles({ piece }: { piece: string }) {
 }
 
 /** `show` hears where the handle is while it is dragged. */
-function startLayoutDrag(e: React.PointerEvent, piece: string, handle: LayoutHandle, show: (at: Point | null) => void) {
+function startLayoutDrag(e: React.PointerEvent, unit: string, handle: LayoutHandle, show: (at: Point | null) => void) {
   e.stopPropagation()
   if (e.button !== 0) return
   const left = leaving(e)
@@ -50,10 +50,10 @@ function startLayoutDrag(e: React.PointerEvent, piece: string, handle: LayoutHan
       const at: Point = [handle.at[0] + x - from[0], handle.at[1] + y - from[1]]
       show(at)
       const layout = handle.moved(at)
-      const now = repeatOf(bench.get(), piece)
+      const now = repeatOf(bench.get(), unit)
       if (!now || JSON.stringify(layout) === JSON.stringify(made)) return
       made = layout
-      attempt([{ edit: 'set_repeat', piece, repeat: { ...now, layout } }])
+      attempt([setRepeat(bench.get(), unit, { ...now, layout })])
     },
     up: () => {
       const layout = made
@@ -61,7 +61,7 @@ function startLayoutDrag(e: React.PointerEvent, piece: string, handle: LayoutHan
         show(null)
         forget()
       }
-      if (layout) void amendRepeat(piece, (now) => now && { ...now, layout }, crypto.randomUUID()).finally(end)
+      if (layout) void amendRepeat(unit, (now) => now && { ...now, layout }, crypto.randomUUID()).finally(end)
       else end()
     },
     drop: () => {
@@ -72,11 +72,11 @@ function startLayoutDrag(e: React.PointerEvent, piece: string, handle: LayoutHan
 }
 
 /** An arrow key is a member more or less, or a millimetre. */
-function nudge(piece: string, name: string, [dx, dy]: Point, gesture: string) {
+function nudge(unit: string, name: string, [dx, dy]: Point, gesture: string) {
   void amendRepeat(
-    piece,
+    unit,
     (now) => {
-      const handle = layoutHandles(bench.get(), piece).find((h) => h.name === name)
+      const handle = layoutHandles(bench.get(), unit).find((h) => h.name === name)
       if (!now || !handle) return now
       const { layout } = now
       if (name !== 'How many') return { ...now, layout: handle.moved([handle.at[0] + dx, handle.at[1] + dy]) }

@@ -3,39 +3,44 @@ import { NameField } from '../../parts/NameField'
 import { Radios, WORDS } from '../../parts/Radios'
 import type { Layout } from '../../types/Layout'
 import type { Repeat } from '../../types/Repeat'
+import { freeBundleMember } from '../bundle/freeMember'
 import { edit } from '../state/edits'
 import { windowOf } from '../opening/forms'
 import { slantOpening, slantOf } from './slant'
 import { IDENTITY } from '../geometry/matrix'
 import { LengthField, PlainField, Tick } from '../recipe/fields'
-import { bench, pieceOf, select, useBench } from '../state/store'
+import { bench, select, useBench } from '../state/store'
+import { bundleOf, isUnitLocked, unitNow } from '../state/unit'
 import { dealPhotos } from './photos'
+import { fitting } from './lineLayout'
 import { amendRepeat, angleOf, countOf, directionOf, layoutOf, lookOf, ownBounds, repeatOf, withLook } from './repeats'
 
 type Kind = 'once' | Layout['kind']
 
 const KINDS: { value: Kind; face: string; title: string }[] = [
-  { value: 'once', face: 'Once', title: 'The window is shown once' },
+  { value: 'once', face: 'Once', title: 'It is shown once' },
   { value: 'row', face: 'Row', title: 'One after the other, with equal gaps' },
   { value: 'grid', face: 'Grid', title: 'In columns and rows' },
   { value: 'ring', face: 'Ring', title: 'Around a centre' },
+  { value: 'line', face: 'Line', title: 'Along a line that is drawn' },
 ]
 
-/** A window is shown several times by rule. */
+/** A window or a bundle is shown several times by rule. */
 export function MembersPanel() {
-  const piece = useBench((s) => s.selected) ?? ''
+  const piece = useBench(unitNow) ?? ''
+  const isBundle = useBench((s) => bundleOf(s, piece) !== undefined)
   const repeat = useBench((s) => repeatOf(s, piece))
-  const locked = useBench((s) => pieceOf(s, piece)?.locked ?? true)
+  const locked = useBench((s) => isUnitLocked(s, piece))
   const slant = useBench((s) => slantOf(s, piece))
-  if (locked) return <p className="w-[420px] text-[14px]">This window is locked. Unlock it in the stack to repeat it.</p>
+  if (locked) return <p className="w-[420px] text-[14px]">{isBundle ? 'What is in this bundle is locked.' : 'This window is locked.'} Unlock it in the stack to repeat it.</p>
   const set = (change: (now: Repeat) => Repeat, gesture: string = crypto.randomUUID()) => void amendRepeat(piece, (now) => now && change(now), gesture)
   const setLayout = (layout: Layout, gesture?: string) => set((now) => ({ ...now, layout }), gesture)
   const take = (kind: Kind) => {
-    bench.set({ member: null })
+    bench.set({ member: null, along: { drawing: false, drawn: null } })
     void amendRepeat(piece, (now) => (kind === 'once' ? null : { ...(now ?? {}), scale: now?.scale ?? 1, layout: layoutOf(kind, ownBounds(bench.get(), piece), now?.layout ?? null) }), crypto.randomUUID())
   }
   return (
-    <div className={repeat ? 'w-[930px]' : 'min-h-[84px] w-[300px]'}>
+    <div className={repeat ? 'w-[930px]' : 'min-h-[84px] w-[340px]'}>
       <div className="flex items-end gap-2.5">
         <div className="mr-2">
           <p className="tag">Shown</p>
@@ -50,17 +55,17 @@ export function MembersPanel() {
                 <PlainField label="Slant, °" value={slant} digits={1} min={-70} max={70} onChange={(to, g) => slantOpening(piece, to, g)} />
               </div>
             )}
-            <div className="w-[88px]">
+            <div className="w-[100px]">
               <PlainField label="Each turned, °" value={repeat.turn ?? 0} digits={1} min={-360} max={360} onChange={(turn, g) => set((now) => ({ ...now, turn }), g)} />
             </div>
-            <div className="w-[96px]">
+            <div className="w-[102px]">
               <PlainField label="Each scaled, %" value={repeat.scale ?? 1} factor={100} digits={0} min={50} max={200} onChange={(scale, g) => set((now) => ({ ...now, scale }), g)} />
             </div>
           </>
         )}
       </div>
-      {!repeat && <p className="mt-2 text-[13px] leading-snug text-ink-soft">Shown several times, each member can have a photo, a word and a place of its own.</p>}
-      {repeat && <MemberFields piece={piece} repeat={repeat} onBehind={(behind) => set((now) => ({ ...now, behind }))} />}
+      {!repeat && <p className="mt-2 text-[13px] leading-snug text-ink-soft">Shown several times, each member can have {isBundle ? 'a place' : 'a photo, a word and a place'} of its own.</p>}
+      {repeat && <MemberFields piece={piece} isBundle={isBundle} repeat={repeat} onBehind={(behind) => set((now) => ({ ...now, behind }))} />}
     </div>
   )
 }
@@ -72,7 +77,7 @@ function LayoutFields({ layout, onChange }: { layout: Layout; onChange: (layout:
     </div>
   )
   const gap = (label: string, value: number, take: (to: number) => Layout) => (
-    <div className="w-[76px]">
+    <div className="w-[92px]">
       <LengthField label={label} value={value} onChange={(to, g) => onChange(take(to), g)} />
     </div>
   )
@@ -82,6 +87,24 @@ function LayoutFields({ layout, onChange }: { layout: Layout; onChange: (layout:
     </div>
   )
   switch (layout.kind) {
+    case 'line':
+      return (
+        <>
+          {count('Members', layout.count, (to) => ({ ...layout, count: to }))}
+          {gap('Distance', layout.distance, (to) => ({ ...layout, distance: Math.max(0.01, to), count: fitting(layout.points, to) }))}
+          <div className="w-[84px]">
+            <PlainField label="Pen thins, %" value={layout.thinning} factor={100} digits={0} min={0} max={100} onChange={(thinning, g) => onChange({ ...layout, thinning }, g)} />
+          </div>
+          <span className="grid pb-0.5">
+            <Tick checked={layout.smooth} onChange={(smooth) => onChange({ ...layout, smooth }, crypto.randomUUID())}>
+              Curved
+            </Tick>
+            <Tick checked={layout.upright} onChange={(upright) => onChange({ ...layout, upright }, crypto.randomUUID())}>
+              Upright
+            </Tick>
+          </span>
+        </>
+      )
     case 'row':
       return (
         <>
@@ -116,7 +139,17 @@ function LayoutFields({ layout, onChange }: { layout: Layout; onChange: (layout:
   }
 }
 
-function MemberFields({ piece, repeat, onBehind }: { piece: string; repeat: Repeat; onBehind: (behind: boolean) => void }) {
+/** The next drag on the sheet draws the line. */
+function DrawButton() {
+  const drawing = useBench((s) => s.along.drawing)
+  return (
+    <button className={`${drawing ? 'strong' : 'plain border-[1.5px] border-ink'} px-2.5 text-[14px] whitespace-nowrap`} aria-pressed={drawing} title="Drag over the sheet, by mouse or pen" onClick={() => bench.set({ along: { drawing: !drawing, drawn: null } })}>
+      Draw the line
+    </button>
+  )
+}
+
+function MemberFields({ piece, isBundle, repeat, onBehind }: { piece: string; isBundle: boolean; repeat: Repeat; onBehind: (behind: boolean) => void }) {
   const at = useBench((s) => s.member)
   const word = useBench((s) => windowOf(s, piece)?.opening.forms.flatMap((f) => (f.shape.kind === 'lettering' ? [f.shape.text] : []))[0])
   const own = useBench((s) => windowOf(s, piece)?.fills.some((f) => f.member === at) ?? false)
@@ -126,11 +159,13 @@ function MemberFields({ piece, repeat, onBehind }: { piece: string; repeat: Repe
   const set = (change: Parameters<typeof withLook>[2]) => chosen !== null && void amendRepeat(piece, (now) => now && withLook(now, chosen, change), crypto.randomUUID())
   const setFree = async () => {
     const copy = crypto.randomUUID()
-    if (chosen !== null && (await edit({ edit: 'set_free', piece, member: chosen, copy }))) select(copy)
+    if (chosen !== null && isBundle) await freeBundleMember(piece, chosen)
+    else if (chosen !== null && (await edit({ edit: 'set_free', piece, member: chosen, copy }))) select(copy)
   }
   return (
     <div className="mt-3 border-t border-edge pt-2">
       <div className="flex items-center gap-4">
+      {repeat.layout.kind === 'line' && <DrawButton />}
       <div className="flex max-h-[60px] grow flex-wrap gap-1 overflow-y-auto" role="group" aria-label="Members">
         {Array.from({ length: count }, (_, k) => (
           <button
@@ -144,16 +179,18 @@ function MemberFields({ piece, repeat, onBehind }: { piece: string; repeat: Repe
           </button>
         ))}
       </div>
-      <Tick checked={repeat.behind ?? false} onChange={onBehind}>
-        One photo behind all
-      </Tick>
-      {!repeat.behind && (
+      {!isBundle && (
+        <Tick checked={repeat.behind ?? false} onChange={onBehind}>
+          One photo behind all
+        </Tick>
+      )}
+      {!isBundle && !repeat.behind && (
         <FileButton label="Deal photos out…" chooser="Photos for the members: files" accept="image/png,image/jpeg,image/webp,image/tiff" className="plain border-[1.5px] border-edge" title="One photo for each member, in their order; or drop them on the window" onFile={() => undefined} onFiles={(files) => void dealPhotos(files, piece, chosen ?? 0)} />
       )}
       </div>
       {/* as high with a member as without one: the sheet stays where it is when a member is pressed */}
       <div className="min-h-[60px]">
-      {chosen === null && <p className="mt-3 text-[13px] text-ink-soft">Press a member, here or on the sheet, to drag it away or to give it a word or a photo of its own. Photos dropped on the window are dealt out.</p>}
+      {chosen === null && <p className="mt-3 text-[13px] text-ink-soft">Press a member, here or on the sheet, {isBundle ? 'to drag it away, to hide it or to set it free.' : 'to drag it away or to give it a word or a photo of its own. Photos dropped on the window are dealt out.'}</p>}
       {chosen !== null && (
         <div className="mt-2 flex items-end gap-3">
           {word !== undefined && <NameField key={chosen} label="Its word" className="w-[150px]" free name={look?.word ?? word} onChange={(to) => set({ word: to === '' || to === word ? undefined : to })} />}
@@ -162,11 +199,11 @@ function MemberFields({ piece, repeat, onBehind }: { piece: string; repeat: Repe
               Hidden
             </Tick>
           </span>
-          <FileButton label={own ? 'Another photo…' : 'A photo of its own…'} chooser="A photo for this member: file" accept="image/png,image/jpeg,image/webp,image/tiff" className="plain border-[1.5px] border-edge" onFile={(file) => void dealPhotos([file], piece, chosen)} />
+          {!isBundle && <FileButton label={own ? 'Another photo…' : 'A photo of its own…'} chooser="A photo for this member: file" accept="image/png,image/jpeg,image/webp,image/tiff" className="plain border-[1.5px] border-edge" onFile={(file) => void dealPhotos([file], piece, chosen)} />}
           <button className="plain border-[1.5px] border-edge disabled:opacity-40" disabled={!look?.by} onClick={() => set({ by: IDENTITY })}>
             Back in its place
           </button>
-          <button className="plain border-[1.5px] border-edge" title="It becomes a window of its own; its place stays empty" onClick={() => void setFree()}>
+          <button className="plain border-[1.5px] border-edge" title="It stands for itself from now on; its place stays empty" onClick={() => void setFree()}>
             Set it free
           </button>
         </div>

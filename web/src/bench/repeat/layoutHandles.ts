@@ -1,8 +1,10 @@
 import type { Layout } from '../../types/Layout'
 import type { Repeat } from '../../types/Repeat'
 import { middle, boxCorners, type Bounds } from '../geometry/boxes'
+import { withPoint, withPointBetween } from './lineLayout'
 import type { Point } from '../geometry/similarity'
-import { viewOf, type BenchState } from '../state/store'
+import type { BenchState } from '../state/store'
+import { unitView } from '../state/unit'
 import { ownBounds, repeatOf } from './repeats'
 
 /** As many members a drag makes at most. */
@@ -14,6 +16,8 @@ export interface LayoutHandle {
   title: string
   at: Point
   moved: (to: Point) => Layout
+  /** It makes something that is not there yet. */
+  adds?: boolean
 }
 
 const along = ([ux, uy]: readonly [number, number], [x, y]: Point) => {
@@ -34,7 +38,7 @@ const counted = (far: number, pitch: number) => Math.min(MOST, Math.max(1, 1 + M
 
 /** How far it is from one member to the next along a direction, where neither was moved by itself: else as wide as the window, and the gap. */
 function pitchOf(s: BenchState, piece: string, repeat: Repeat, next: number, way: readonly [number, number], gap: number, own: Bounds): number {
-  const members = viewOf(s, piece)?.members
+  const members = unitView(s, piece).members
   const [a, b] = [members?.[0], members?.[next]]
   const isFree = repeat.looks?.some((l) => (l.member === 0 || l.member === next) && l.by) ?? false
   const far = a && b && !isFree ? along(way, minus(middle(boxCorners(b.bounds)), middle(boxCorners(a.bounds)))) : 0
@@ -43,7 +47,10 @@ function pitchOf(s: BenchState, piece: string, repeat: Repeat, next: number, way
   return Math.abs((own[2] - own[0]) * ux) + Math.abs((own[3] - own[1]) * uy) + gap
 }
 
-/** The handles of a repeated window: how many there are, how far apart they lie, where the middle of a ring lies. */
+/** Of a line with more points than this, only some have handles: it was painted, and is painted anew. */
+const POINTS = 24
+
+/** The handles of what is repeated: how many there are, how far apart they lie, where the middle of a ring lies, and the points of a line. */
 export function layoutHandles(s: BenchState, piece: string): LayoutHandle[] {
   const repeat = repeatOf(s, piece)
   if (!repeat) return []
@@ -81,6 +88,22 @@ export function layoutHandles(s: BenchState, piece: string): LayoutHandle[] {
             return { ...layout, columns, rows: Math.min(counted(y, py), Math.max(1, Math.floor(MOST / columns))) }
           },
         },
+      ]
+    }
+    case 'line': {
+      const { points } = layout
+      const [from, to] = [middle(boxCorners(unitView(s, piece).members?.[0]?.bounds ?? own)), middle(boxCorners(unitView(s, piece).members?.[1]?.bounds ?? own))]
+      const way = unit(minus(to, from))
+      const places = points.length > POINTS ? [] : points.map(([x, y]): Point => [x, y])
+      return [
+        ...places.slice(1).map((p, k): LayoutHandle => {
+          const before = places[k] ?? p
+          return { name: `Between ${k + 1} and ${k + 2}`, title: 'Drag: one more point of the line', at: [(p[0] + before[0]) / 2, (p[1] + before[1]) / 2], adds: true, moved: (at) => ({ ...withPointBetween(layout, k, at), kind: 'line' }) }
+        }),
+        ...places.map((p, k): LayoutHandle => ({ name: `Point ${k + 1} of the line`, title: 'Drag: how the line runs', at: p, moved: (at) => ({ ...withPoint(layout, k, at), kind: 'line' }) })),
+        ...(layout.count > 1 && layout.distance > 0
+          ? [{ name: 'The distance', title: 'Drag along the line: members further apart, or nearer', at: plus(from, way, layout.distance / 2), moved: (at: Point) => ({ ...layout, distance: Math.max(0.1, 2 * along(way, minus(at, from))) }) }]
+          : []),
       ]
     }
     case 'ring':

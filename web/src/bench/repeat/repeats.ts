@@ -1,27 +1,34 @@
+import type { Edit } from '../../types/Edit'
 import type { Layout } from '../../types/Layout'
 import type { MemberLook } from '../../types/MemberLook'
 import type { RepeatMemberView } from '../../types/RepeatMemberView'
 import type { Repeat } from '../../types/Repeat'
 import { edit } from '../state/edits'
 import { windowOf } from '../opening/forms'
+import { bundleOf, unitBounds, unitNow, unitView } from '../state/unit'
 import { inside } from '../geometry/boxes'
 import { followed, IDENTITY, undone, type Matrix } from '../geometry/matrix'
+import { distanceFor, lineBeside } from './lineLayout'
 import { newMember } from '../state/newMember'
 import type { Point } from '../geometry/similarity'
 import { bench, viewOf, type BenchState } from '../state/store'
 
-export const repeatOf = (s: BenchState, piece: string | null): Repeat | null => windowOf(s, piece)?.repeat ?? null
+/** How a window or a bundle is repeated. */
+export const repeatOf = (s: BenchState, unit: string | null): Repeat | null => windowOf(s, unit)?.repeat ?? bundleOf(s, unit)?.repeat ?? null
+
+/** The edit that repeats a window or a bundle so. */
+export const setRepeat = (s: BenchState, unit: string, repeat: Repeat | null): Edit => (bundleOf(s, unit) ? { edit: 'set_bundle_repeat', bundle: unit, repeat } : { edit: 'set_repeat', piece: unit, repeat })
 
 /** The member that is chosen while the card of members is open. */
 export function chosenMember(s: BenchState): { view: RepeatMemberView; index: number } | null {
   if (s.open !== 'repeat' || s.member === null) return null
-  const view = viewOf(s, s.selected)?.members?.[s.member]
+  const view = unitView(s, unitNow(s)).members?.[s.member]
   return view ? { view, index: s.member } : null
 }
 
-/** Changes how a window is repeated, as it is when its turn comes; null shows it once. */
-export function amendRepeat(piece: string, amend: (repeat: Repeat | null) => Repeat | null, gesture: string) {
-  return edit(() => ({ edit: 'set_repeat', piece, repeat: amend(repeatOf(bench.get(), piece)) }), gesture)
+/** Changes how a window or a bundle is repeated, as it is when its turn comes; null shows it once. */
+export function amendRepeat(unit: string, amend: (repeat: Repeat | null) => Repeat | null, gesture: string) {
+  return edit(() => setRepeat(bench.get(), unit, amend(repeatOf(bench.get(), unit))), gesture)
 }
 
 export const lookOf = (repeat: Repeat, member: number): MemberLook | undefined => repeat.looks?.find((l) => l.member === member)
@@ -40,9 +47,9 @@ export function movedMember(repeat: Repeat, member: number, by: Matrix): Repeat 
   return withLook(repeat, member, { by: followed(lookOf(repeat, member)?.by ?? IDENTITY, by) })
 }
 
-/** The member of a window at a point of the sheet, the uppermost one. */
-export function memberAt(s: BenchState, piece: string | null, point: Point): number | null {
-  const at = viewOf(s, piece)?.members?.findLastIndex((m) => !m.hidden && inside(m.outline, point)) ?? -1
+/** The member of a window or a bundle at a point of the sheet, the uppermost one. */
+export function memberAt(s: BenchState, unit: string | null, point: Point): number | null {
+  const at = unitView(s, unit).members?.findLastIndex((m) => !m.hidden && inside(m.outline, point)) ?? -1
   return at < 0 ? null : at
 }
 
@@ -55,6 +62,8 @@ export function layoutOf(kind: Layout['kind'], [l, t, r, b]: readonly [number, n
       return { kind, count, gap, along: [1, 0] }
     case 'grid':
       return { kind, columns: Math.min(count, 3), rows: Math.ceil(count / 3), gaps: [gap, gap], along: [1, 0], down: [0, 1] }
+    case 'line':
+      return lineBeside([l, t, r, b], Math.max(count, 3), distanceFor([l, t, r, b]))
     case 'ring':
       return { kind, count: Math.max(count, 6), centre: [(l + r) / 2, t + (b - t) * 2], sweep: 360, upright: false }
   }
@@ -67,8 +76,9 @@ export const angleOf = ([x, y]: readonly [number, number]) => (Math.atan2(y, x) 
 
 export const directionOf = (degrees: number): [number, number] => [Math.cos((degrees * Math.PI) / 180), Math.sin((degrees * Math.PI) / 180)]
 
-/** The bounds of the window itself, whatever its members add. */
+/** The bounds of the window or the bundle itself, whatever its members add. */
 export function ownBounds(s: BenchState, piece: string): readonly [number, number, number, number] {
+  if (bundleOf(s, piece)) return unitBounds(s, piece)
   const view = viewOf(s, piece)
   const first = view?.members?.[0]
   const back = first && undone(first.transform)
@@ -77,9 +87,9 @@ export function ownBounds(s: BenchState, piece: string): readonly [number, numbe
 }
 
 /** What Delete does while a member is chosen: hides it. False where none is. */
-export function hideMember(piece: string): boolean {
+export function hideMember(unit: string): boolean {
   const member = chosenMember(bench.get())
   if (!member) return false
-  void amendRepeat(piece, (repeat) => repeat && withLook(repeat, member.index, { hidden: true }), crypto.randomUUID())
+  void amendRepeat(unit, (repeat) => repeat && withLook(repeat, member.index, { hidden: true }), crypto.randomUUID())
   return true
 }

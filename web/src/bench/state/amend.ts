@@ -27,6 +27,14 @@ function wholeOf(edit: Edit, sheet: Sheet): Whole | null {
       const bundle = sheet.bundles?.find((b) => b.id === edit.bundle)
       return { of: { of: 'bundle_finish', bundle: edit.bundle }, before: bundle && (bundle.finish ?? {}), after: edit.finish }
     }
+    case 'set_bundle_split': {
+      const bundle = sheet.bundles?.find((b) => b.id === edit.bundle)
+      return { of: { of: 'bundle_split', bundle: edit.bundle }, before: bundle && (bundle.split ?? { edges: 'old' }), after: edit.split }
+    }
+    case 'set_bundle_repeat': {
+      const bundle = sheet.bundles?.find((b) => b.id === edit.bundle)
+      return { of: { of: 'bundle_repeat', bundle: edit.bundle }, before: bundle && (bundle.repeat ?? null), after: edit.repeat ?? null }
+    }
     case 'set_split':
       return { of: { of: 'split', piece: edit.piece }, before: window && (window.split ?? { edges: 'old' }), after: edit.split }
     case 'set_repeat':
@@ -78,7 +86,7 @@ function changesOf({ before, after }: Whole): MemberChange[] | null {
  * Edits as they go out: one that gives a value as a whole names those of its members that change. What edits before it in the list may have changed goes out whole.
  */
 export function amending(edits: Edit[], sheet: Sheet): Edit[] {
-  const pieceIn = (edit: Edit) => ('piece' in edit ? edit.piece : null)
+  const pieceIn = (edit: Edit) => ('piece' in edit ? edit.piece : 'bundle' in edit ? edit.bundle : null)
   return edits.map((edit, at) => {
     const whole = edits.slice(0, at).some((e) => pieceIn(e) === pieceIn(edit)) ? null : wholeOf(edit, sheet)
     const changes = whole && changesOf(whole)

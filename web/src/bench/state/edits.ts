@@ -110,7 +110,7 @@ export async function edit(change: Edit | Edit[] | (() => Made), gesture: string
     else refused(sentenceOf(error))
     return false
   } finally {
-    if (!bench.get().drag && !bench.get().trying && bench.get().mode === null) bench.set({ tried: {}, triedOrder: null })
+    if (!bench.get().drag && !bench.get().trying && bench.get().mode === null) bench.set({ tried: {}, triedOrder: null, triedPage: null })
   }
 }
 
@@ -160,7 +160,7 @@ export function attempt(edits: Edit[], by: Similarity | null = null, refused: ((
 /** Forgets what was tried. */
 export function forget() {
   next = null
-  bench.set({ tried: {}, triedOrder: null, trying: false })
+  bench.set({ tried: {}, triedOrder: null, triedPage: null, trying: false })
 }
 
 async function ask() {
@@ -181,10 +181,10 @@ async function ask() {
         if (next === asked) break
         continue
       }
-      const { views, order } = answer
+      const { views, order, page } = answer
       const wanted = bench.get().trying || bench.get().drag !== null || bench.get().mode !== null
       if (wanted && bench.get().bench?.revision === present.revision) {
-        bench.set({ tried: Object.fromEntries(views.map((pieceView) => [pieceView.piece, { pieceView, by }])), triedOrder: order ?? null })
+        bench.set({ tried: Object.fromEntries(views.map((pieceView) => [pieceView.piece, { pieceView, by }])), triedOrder: order ?? null, triedPage: page ? { page, by } : null })
         // what came is painted before more is asked for: server and painting share the processor
         await new Promise(requestAnimationFrame)
       }

@@ -8,13 +8,14 @@ import { isPicture } from '../opening/forms'
 import { boxCorners, cornersOf, joined } from '../geometry/boxes'
 import { memberOf } from './indexed'
 import type { Matrix } from '../geometry/matrix'
-import { chosenPane, movedPane, splitOf } from '../panes/split'
-import { chosenMember, movedMember, repeatOf } from '../repeat/repeats'
+import { chosenPane, movedPane, setSplit, splitOf } from '../panes/split'
+import { chosenMember, movedMember, repeatOf, setRepeat } from '../repeat/repeats'
 import { chosen } from './selection'
 import type { Point } from '../geometry/similarity'
 import { bench, pieceOf, viewOf, type BenchState, type Drag } from './store'
+import { unitNow } from './unit'
 
-/** What a hand, a key or a number moves: pieces, whole or one half of each. */
+/** What a hand, a key or a number moves: pieces, whole or one half of each; or one pane or member of a window or a bundle, which is named in place of pieces. */
 export interface Held {
   pieces: readonly string[]
   what: Grip
@@ -79,9 +80,10 @@ export function heldPieces(pieces: readonly string[]): Held | null {
 export function heldNow(): Held | null {
   const s = bench.get()
   const pane = chosenPane(s)
-  if (pane && s.selected !== null) return { pieces: [s.selected], what: 'both', fill: null, pane, corners: boxCorners(pane.view.bounds) }
+  const unit = unitNow(s)
+  if (pane && unit !== null) return { pieces: [unit], what: 'both', fill: null, pane, corners: boxCorners(pane.view.bounds) }
   const member = chosenMember(s)
-  if (member && s.selected !== null) return { pieces: [s.selected], what: 'both', fill: null, member: member.index, corners: boxCorners(member.view.bounds) }
+  if (member && unit !== null) return { pieces: [unit], what: 'both', fill: null, member: member.index, corners: boxCorners(member.view.bounds) }
   const now = chosen(s)
   const [only, ...others] = now
   return only !== undefined && others.length === 0 ? heldPiece(only) : heldPieces(now)
@@ -91,8 +93,8 @@ export function heldNow(): Held | null {
 export function moveOf({ pieces, what, fill, pane, member }: Held, by: Similarity): Edit {
   const [only, ...others] = pieces
   const repeat = member === undefined || only === undefined ? null : repeatOf(bench.get(), only)
-  if (only !== undefined && member !== undefined && repeat) return { edit: 'set_repeat', piece: only, repeat: movedMember(repeat, member, [by.a, by.b, -by.b, by.a, by.dx, by.dy]) }
-  if (only !== undefined && pane) return { edit: 'set_split', piece: only, split: movedPane(splitOf(bench.get(), only), pane.view, [by.a, by.b, -by.b, by.a, by.dx, by.dy]) }
+  if (only !== undefined && member !== undefined && repeat) return setRepeat(bench.get(), only, movedMember(repeat, member, [by.a, by.b, -by.b, by.a, by.dx, by.dy]))
+  if (only !== undefined && pane) return setSplit(bench.get(), only, movedPane(splitOf(bench.get(), only), pane.view, [by.a, by.b, -by.b, by.a, by.dx, by.dy]))
   if (only === undefined || others.length > 0) return transformOf({ pieces, what }, [by.a, by.b, -by.b, by.a, by.dx, by.dy])
   return fill === null ? { edit: 'move', piece: only, what, by } : { edit: 'move_fill', piece: only, fill, by }
 }

@@ -1,11 +1,12 @@
 import type { PieceView } from '../../types/PieceView'
-import { bundlesAroundPiece, unitPieces } from '../bundle/bundles'
-import { allHits, around, type Bounds } from '../geometry/boxes'
+import { bundlesAroundPiece, chosenBundle, unitPieces } from '../bundle/bundles'
+import { allHits, seenBounds } from '../bundle/divided'
+import { around, type Bounds } from '../geometry/boxes'
 import { leaving, follow } from '../canvas/pointer'
 import { memberOf } from './indexed'
 import type { Locate } from '../canvas/place'
 import type { Point } from '../geometry/similarity'
-import { bench, pieceOf, select, viewsOf, type BenchState } from './store'
+import { bench, noneOf, pieceOf, select, viewsOf, type BenchState } from './store'
 
 /** The selected pieces; of several, the one that was selected last at the end. */
 export const chosen = (s: BenchState): readonly string[] => (s.selected === null ? s.several : [s.selected])
@@ -18,7 +19,10 @@ export function selectAll(pieces: readonly string[]) {
   if (s.mode) return
   const [only, ...others] = pieces
   const selected = only !== undefined && others.length === 0 ? only : null
-  bench.set({ selected, several: selected === null ? pieces : [], forms: [], fill: null, open: (s.open === 'arrange' || s.open === 'as-one') && pieces.length > 0 ? s.open : null, wordOn: null, wordProblem: null })
+  const several = selected === null ? pieces : []
+  // cards that are about a bundle stay open for it
+  const stays = s.open === 'arrange' ? pieces.length > 0 : (s.open === 'as-one' || s.open === 'panes' || s.open === 'repeat') && chosenBundle({ ...s, selected, several }) !== null
+  bench.set({ selected, several, forms: [], fill: null, open: stays ? s.open : null, panes: noneOf(s.panes), member: null, wordOn: null, wordProblem: null })
 }
 
 /** Takes a piece, with the bundle that it is in, to those that are selected, or away from them. */
@@ -66,7 +70,7 @@ const SAME = 8
 /** What a press takes that moves nothing: the topmost piece there, or where the last press took a piece, the next one below. */
 export function pressOn(point: Point) {
   const s = bench.get()
-  const there = allHits(takeable(s), point).map((v) => v.piece)
+  const there = allHits(s, takeable(s), point).map((v) => v.piece)
   const same = pressed && Math.hypot(point[0] - pressed.at[0], point[1] - pressed.at[1]) * s.view.zoom <= SAME
   const before = same && pressed && s.selected === pressed.piece ? there.indexOf(pressed.piece) : -1
   const piece = there[(before + 1) % Math.max(there.length, 1)] ?? null
@@ -79,10 +83,13 @@ export function remember(piece: string | null, point: Point) {
   pressed = piece === null ? null : { at: point, piece }
 }
 
-/** What lies wholly within a box. */
-export function within(views: readonly PieceView[], [l, t, r, b]: Bounds): string[] {
-  const lies = ({ bounds }: PieceView) => bounds[0] >= l && bounds[1] >= t && bounds[2] <= r && bounds[3] <= b
-  return views.filter(lies).map((v) => v.piece)
+/** What of that which can be taken hold of lies wholly within a box. */
+export function within(s: BenchState, [l, t, r, b]: Bounds): string[] {
+  const lies = (view: PieceView) => {
+    const bounds = seenBounds(s, view)
+    return bounds[0] >= l && bounds[1] >= t && bounds[2] <= r && bounds[3] <= b
+  }
+  return takeable(s).filter(lies).map((v) => v.piece)
 }
 
 /** Sweeps a box over the sheet: what lies wholly within is selected; with Shift beside what is. A press that sweeps nothing selects nothing. */
@@ -103,7 +110,7 @@ export function startSelectSweep(e: React.PointerEvent, locate: Locate) {
         if (before.length === 0) select(null)
         return
       }
-      const found = wholeUnits(bench.get(), within(takeable(bench.get()), sweep))
+      const found = wholeUnits(bench.get(), within(bench.get(), sweep))
       selectAll([...before.filter((p) => !found.includes(p)), ...found])
     },
     drop: () => bench.set({ sweep: null }),

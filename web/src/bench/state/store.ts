@@ -4,6 +4,7 @@ import type { Grip } from '../../types/Grip'
 import type { CellView } from '../../types/CellView'
 import type { Contour } from '../../types/Contour'
 import type { Course } from '../../types/Course'
+import type { PageView } from '../../types/PageView'
 import type { PanePath } from '../../types/PanePath'
 import type { DraftView } from '../../types/DraftView'
 import type { DrawingCard } from '../../types/DrawingCard'
@@ -248,6 +249,8 @@ export interface BenchState {
   tried: Record<string, { pieceView: PieceView; by: Similarity | null }>
   /** The pieces from back to front, if what is tried would change that. */
   triedOrder: string[] | null
+  /** What belongs to the sheet itself and to its bundles, if what is tried would change that. */
+  triedPage: { page: PageView; by: Similarity | null } | null
   /** The piece that is selected alone. */
   selected: string | null
   /** Two or more pieces that are selected together, the one selected last at the end; none where one is selected alone. */
@@ -263,6 +266,8 @@ export interface BenchState {
   panes: PaneChoice
   /** The member that is chosen while the card of members is open. */
   member: number | null
+  /** A drag on the sheet draws the line along which members lie, and what is drawn of it: places with the pressure there. */
+  along: { drawing: boolean; drawn: readonly (readonly [number, number, number])[] | null }
   /** The fill whose card was opened last. */
   fill: string | null
   grip: Grip
@@ -341,6 +346,7 @@ const empty: BenchState = {
   bench: null,
   tried: {},
   triedOrder: null,
+  triedPage: null,
   selected: null,
   several: [],
   inside: null,
@@ -348,6 +354,7 @@ const empty: BenchState = {
   forms: [],
   handling: 'scale',
   member: null,
+  along: { drawing: false, drawn: null },
   panes: { at: null, line: null, drawing: false, drawn: null, course: { kind: 'straight' } },
   fill: null,
   grip: 'both',
@@ -465,7 +472,7 @@ export function select(piece: string | null) {
   const selected = only !== undefined && others.length === 0 ? only : null
   const open = s.pinned && piece !== null && PINNABLE.includes(s.open) ? s.open : null
   const handling = selected !== s.selected && s.handling === 'join' ? 'scale' : s.handling
-  bench.set({ selected, several: selected === null ? taken : [], inside, handling, forms: [], fill: null, open, panes: noneOf(s.panes), member: null, wordOn: null, wordProblem: null })
+  bench.set({ selected, several: selected === null ? taken : [], inside, handling, forms: [], fill: null, open, panes: noneOf(s.panes), member: null, along: empty.along, wordOn: null, wordProblem: null })
 }
 
 /** Closes the open card. The only form of a window is its whole opening: it is let go of, for the grip to take hold again. */

@@ -1,13 +1,14 @@
-//! Bundles that are drawn as a whole.
+//! Bundles that are drawn as a whole: with a finish of their own, in panes, or several times.
 //!
 //! The fragments of what is in a bundle are drawn again within that of the bundle: once for each of its shadows, and once as one picture. So
 //! nothing is computed anew, and what breaks out of a window throws the bundle's shadow too.
 
 use super::builder::Builder;
+use crate::outline::{bundle_outline, bundle_panes, bundle_parts, member_transforms};
 use crate::piece_tree::Layer;
 use crate::scene::cost::{Cost, Excess};
 use crate::scene::model::{LayerScene, PieceScene};
-use crate::scene::tree::{Fragment, Group, Node, Reuse, Role, Share};
+use crate::scene::tree::{Clip, Fragment, Geometry, Group, Node, Reuse, Role, Share, Shows};
 use crate::sheet::{BundleFinish, BundleId, PieceId};
 use kurbo::{Affine, Rect};
 use std::collections::HashMap;
@@ -63,11 +64,34 @@ fn fragment<'a>(
         Reuse { role: Role::PART, fragment, transform: Affine::IDENTITY }.into()
     };
     let inside: Vec<Node> = inside.iter().map(again).collect();
-    let builder = builder();
+    let mut builder = builder();
+    let inside = divided(&mut builder, bundle, inside);
     let mut nodes = thrown(&builder, bundle, &inside);
     let finish = finish_of(&builder, bundle);
     nodes.push(Group { opacity: Share::new(finish.strength), blend: finish.blend, ..Group::of(inside) }.into());
     Arc::new(builder.fragment(nodes))
+}
+
+/// What is in a bundle, in its panes and as its members.
+fn divided(builder: &mut Builder<'_>, bundle: BundleId, inside: Vec<Node>) -> Vec<Node> {
+    let Some(own) = builder.sheet.bundle(bundle).filter(|b| b.is_divided()) else { return inside };
+    let outline = bundle_outline(builder.sheet, bundle, builder.library);
+    let mut once = Vec::new();
+    for part in bundle_parts(&own.split, &bundle_panes(builder.sheet, &own.split, &outline)) {
+        let role = part.pane.map_or(Role::PART, |k| Role::PART.showing(Shows::Pane(k as u32)));
+        let clip = part.region.map(|region| {
+            let geometry = Geometry::path(region);
+            builder.definitions.add_clip(Clip { role: Role::PART, geometry, transform: Affine::IDENTITY })
+        });
+        once.push(Group { role, transform: part.transform, clip, ..Group::of(inside.clone()) }.into());
+    }
+    let Some(repeat) = &own.repeat else { return once };
+    let members = (0u32..).zip(member_transforms(repeat, &outline));
+    let seen = members.filter(|(k, _)| !repeat.look(*k).is_some_and(|look| look.hidden));
+    let member = |(k, transform): (u32, Affine)| {
+        Group { role: Role::PART.showing(Shows::Member(k)), transform, ..Group::of(once.clone()) }.into()
+    };
+    seen.map(member).collect()
 }
 
 fn finish_of(builder: &Builder<'_>, bundle: BundleId) -> BundleFinish {

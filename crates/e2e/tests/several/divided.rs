@@ -1,0 +1,103 @@
+//! Bundles in panes and repeated bundles; members along a line.
+
+use super::bundles::a_bundle;
+use super::{boxes, drag, press_on, until_selected};
+use anyhow::{Result, ensure};
+use inky_e2e::Bench;
+use inky_e2e::compare::screen_is_file;
+use serde_json::Value;
+use thirtyfour::prelude::*;
+
+fn near(a: f64, b: f64) -> bool {
+    (a - b).abs() < 1.5
+}
+
+/// Left, top, right and bottom of the panes or members of the only bundle; mm.
+fn parts(bench: &Value, kind: &str) -> Vec<[f64; 4]> {
+    let all = bench["scene"]["page"]["bundles"][0]["divided"][kind].as_array().cloned().unwrap_or_default();
+    all.iter().map(|p| serde_json::from_value(p["bounds"].clone()).unwrap_or_default()).collect()
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_bundle_is_split_across_and_its_panes_are_pulled_apart() -> Result<()> {
+    let (bench, _) = a_bundle().await?;
+    bench.browser.keys("y").await?;
+    let split = bench.after(async |_| drag(&bench, (40.0, 85.0), (220.0, 85.0)).await).await?;
+    let two = parts(&split, "panes");
+    ensure!(two.len() == 2 && near(two[0][3], 140.0) && near(two[1][3], 85.0), "{two:?}");
+    // the upper pane goes up, and nothing of its pieces is changed
+    let pulled = bench.after(async |_| drag(&bench, (75.0, 70.0), (75.0, 40.0)).await).await?;
+    let moved = parts(&pulled, "panes");
+    ensure!(moved[0] == two[0] && (25.0..35.0).contains(&(two[1][1] - moved[1][1])), "{moved:?}");
+    ensure!(boxes(&pulled) == boxes(&split));
+    // it is taken where it is seen, and not where it was
+    for _ in 0..3 {
+        bench.browser.keys(Key::Escape + "").await?;
+    }
+    until_selected(&bench, 0).await?;
+    press_on(&bench, (90.0, moved[1][1] + 5.0), &[]).await?;
+    until_selected(&bench, 2).await?;
+    bench.browser.keys(Key::Escape + "").await?;
+    press_on(&bench, (80.0, 80.0), &[]).await?;
+    until_selected(&bench, 0).await?;
+    // moved as a whole, its panes go along
+    press_on(&bench, (90.0, moved[1][1] + 5.0), &[]).await?;
+    until_selected(&bench, 2).await?;
+    let carried = parts(&bench.after(async |b| b.keys(Key::Shift + Key::Down + Key::Shift).await).await?, "panes");
+    ensure!(carried.iter().zip(&moved).all(|(now, was)| near(now[1] - was[1], 10.0)), "{carried:?}");
+    screen_is_file(&bench.browser, &bench.server).await?;
+    bench.browser.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_bundle_is_repeated_and_a_member_set_free_by_keyboard() -> Result<()> {
+    let (bench, _) = a_bundle().await?;
+    bench.browser.keys("e").await?;
+    bench.after(async |b| b.press("Row").await).await?;
+    let row = bench.number("Gap, mm", "10").await?;
+    let all = parts(&row, "members");
+    ensure!(all.len() == 3 && near(all[1][0] - all[0][2], 10.0) && near(all[2][0] - all[1][2], 10.0), "{all:?}");
+    ensure!(boxes(&row).len() == 3, "the pieces are what they were");
+    // what is in it changes in all of its members
+    bench.browser.press("Member 2").await?;
+    let lifted = parts(&bench.after(async |b| b.keys(Key::Up + "").await).await?, "members");
+    ensure!(near(all[1][1] - lifted[1][1], 1.0) && lifted[2] == all[2], "{lifted:?}");
+    let freed = bench.after(async |b| b.press("Set it free").await).await?;
+    ensure!(boxes(&freed).len() == 5 && freed["sheet"]["bundles"].as_array().is_some_and(|b| b.len() == 2));
+    let at = boxes(&freed)[2];
+    ensure!(near(at[0], lifted[1][0]) && near(at[1], lifted[1][1]), "{at:?} and {lifted:?}");
+    screen_is_file(&bench.browser, &bench.server).await?;
+    bench.browser.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn members_lie_along_a_line_that_is_drawn() -> Result<()> {
+    let bench = Bench::start().await?;
+    bench.draw("Ellipse", false, (60.0, 60.0), (80.0, 80.0)).await?;
+    bench.browser.keys("e").await?;
+    bench.after(async |b| b.press("Line").await).await?;
+    let far = bench.number("Distance, mm", "30").await?;
+    let layout = |bench: &Value| bench["sheet"]["pieces"][0]["kind"]["repeat"]["layout"].clone();
+    ensure!(layout(&far)["distance"] == 30.0, "{}", layout(&far));
+    bench.browser.press("Draw the line").await?;
+    let drawn = bench.after(async |_| drag(&bench, (100.0, 150.0), (280.0, 150.0)).await).await?;
+    ensure!(layout(&drawn)["count"] == 7, "{}", layout(&drawn));
+    let members: Vec<[f64; 4]> = drawn["scene"]["pieces"][0]["members"]
+        .as_array()
+        .into_iter()
+        .flatten()
+        .map(|m| serde_json::from_value(m["bounds"].clone()).unwrap_or_default())
+        .collect();
+    for (k, m) in members.iter().enumerate() {
+        let middle = f64::midpoint(m[0], m[2]);
+        ensure!(near(middle, 100.0 + 30.0 * k as f64) && near(f64::midpoint(m[1], m[3]), 150.0), "{members:?}");
+    }
+    // a point of the line by keys; one more member by number
+    bench.browser.at("//*[starts-with(@aria-label, 'Point 2 of the line')]").await?.focus().await?;
+    let lower = bench.after(async |b| b.keys(Key::Down + "").await).await?;
+    ensure!(layout(&lower)["points"][1][1].as_f64().is_some_and(|y| near(y, 151.0)), "{}", layout(&lower));
+    bench.number("Members", "8").await?;
+    bench.browser.keys(Key::Escape + "").await?;
+    screen_is_file(&bench.browser, &bench.server).await?;
+    bench.browser.close().await
+}
