@@ -75,7 +75,7 @@ async fn a_bundle_fades_and_throws_its_shadow_as_one() -> Result<()> {
     let browser = &bench.browser;
     browser.keys("q").await?;
     bench.after(async |b| b.press("Add a shadow").await).await?;
-    browser.holds("the shadow is thrown", "return document.querySelectorAll('[data-bundle] use').length === 2").await?;
+    browser.holds("the shadow is thrown", "return document.querySelectorAll('[data-bundle] use').length === 1").await?;
     // by keyboard: the number of the whole bundle
     let faint = bench.number("Strength of all, %", "60").await?;
     ensure!(faint["undo"] == "strength of the bundle" && bundles(&faint)[0]["finish"]["strength"] == 0.6, "{faint:?}");

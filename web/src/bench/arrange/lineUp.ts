@@ -1,6 +1,7 @@
 import type { Edit } from '../../types/Edit'
 import { edit } from '../state/edits'
 import { formView } from '../opening/forms'
+import { boxAround } from '../bundle/divided'
 import { around, joined, type Bounds } from '../geometry/boxes'
 import { marginBox } from '../guides/layout'
 import { heldPieces, transformOf } from '../state/held'
@@ -71,7 +72,7 @@ function chosenBoxes(): Boxed[] {
   const s = bench.get()
   return chosen(s).flatMap((id) => {
     const held = heldPieces([id])
-    const box = viewOf(s, id)?.bounds
+    const box = boxAround(s, [id])
     return held && box ? [{ id, box }] : []
   })
 }
@@ -88,7 +89,7 @@ function sheetBox(): Bounds | null {
 export async function linePiecesUp(edges: readonly Edge[], relation: Relation, asOne = false) {
   const boxes = chosenBoxes()
   const all = joined(boxes.map((b) => b.box))
-  const last = viewOf(bench.get(), chosen(bench.get()).at(-1) ?? null)?.bounds ?? null
+  const last = boxAround(bench.get(), chosen(bench.get()).slice(-1))
   const target = relation === 'sheet' ? sheetBox() : relation === 'margins' ? marginBox(bench.get().bench?.sheet) : relation === 'last' ? last : all
   if (!target || !all) return
   const edits = edges.flatMap((edge) => {

@@ -34,7 +34,7 @@ export function Layers(props: Props) {
     const isFaint = inside !== null && !isInside
     const pieces = <Layers {...props} layers={layer.inside} />
     return (
-      <g key={id} id={`unit-${id}`} data-bundle={id}>
+      <g key={id} data-bundle={id}>
         <g opacity={isFaint ? 0.25 : undefined}>
           <BundleShadows markup={view?.shadows ?? ''} />
         </g>

@@ -1,11 +1,11 @@
 import type { BundleHandles } from '../../types/BundleHandles'
 import type { PieceView } from '../../types/PieceView'
-import { around, inBounds, inside, type Bounds } from '../geometry/boxes'
+import { around, inBounds, inside, joined, type Bounds } from '../geometry/boxes'
 import { map, undone, type Matrix } from '../geometry/matrix'
 import type { Point } from '../geometry/similarity'
 import { seenPath } from '../canvas/outlines'
 import { pageOf } from '../state/unit'
-import type { BenchState } from '../state/store'
+import { viewOf, type BenchState } from '../state/store'
 import { bundlesAround, bundlesAroundPiece } from './bundles'
 
 /** Bundles in panes and repeated bundles: their pieces are seen elsewhere than where they lie, unless the bundle was stepped into. */
@@ -54,6 +54,9 @@ export function allHits(s: BenchState, views: readonly PieceView[], point: Point
   const byShape = views.filter((v) => hits(s, v, point))
   return (byShape.length > 0 ? byShape : views.filter((v) => nearBy(s, v, point))).reverse()
 }
+
+/** The box around what is seen of pieces; null where nothing is. */
+export const boxAround = (s: BenchState, pieces: readonly string[]): Bounds | null => joined(pieces.flatMap((p) => viewOf(s, p) ?? []).map((v) => seenBounds(s, v)))
 
 /** The box of what is seen of a piece; of one in panes or members of a bundle, of all of these. */
 export function seenBounds(s: BenchState, view: PieceView): Bounds {

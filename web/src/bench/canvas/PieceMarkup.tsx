@@ -41,7 +41,7 @@ export const PieceMarkup = memo(function PieceMarkup({ piece, markup, outline, d
       place(e, along ? by : STILL)
     }
   })
-  return <g ref={group} id={`unit-${piece}`} data-piece={piece} dangerouslySetInnerHTML={{ __html: markup }} />
+  return <g ref={group} data-piece={piece} dangerouslySetInnerHTML={{ __html: markup }} />
 })
 
 /** What belongs to the sheet itself. */

@@ -1,6 +1,7 @@
 import type { PieceView } from '../../types/PieceView'
 import { equalGaps, type EqualGaps } from './gaps'
 import { around, type Bounds } from '../geometry/boxes'
+import { seenBounds } from '../bundle/divided'
 import { layoutLines } from '../guides/layout'
 import type { Point } from '../geometry/similarity'
 import { bench, viewOf } from '../state/store'
@@ -66,8 +67,9 @@ function targets(moving: Moving) {
   for (const own of s.bench?.scene.pieces ?? []) {
     const pieceView: PieceView = viewOf(s, own.piece) ?? own
     if (!moving.pieces.includes(pieceView.piece)) {
-      add(pieceView.bounds, 'a piece')
-      boxes.push(pieceView.bounds)
+      const seen = seenBounds(s, pieceView)
+      add(seen, 'a piece')
+      boxes.push(seen)
       if ('ends' in pieceView.outline) addNodes(pieceView.outline.ends)
     } else if (moving.forms.length > 0) {
       for (const view of pieceView.forms) {

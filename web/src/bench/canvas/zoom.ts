@@ -1,7 +1,8 @@
-import { around, fitted, joined } from '../geometry/boxes'
+import { boxAround } from '../bundle/divided'
+import { around, fitted } from '../geometry/boxes'
 import { heldNow } from '../state/held'
 import { chosen } from '../state/selection'
-import { bench, viewOf } from '../state/store'
+import { bench } from '../state/store'
 
 /** The view in which all of the sheet is seen. */
 export function showSheet() {
@@ -14,7 +15,7 @@ export function showChosen() {
   const s = bench.get()
   const held = heldNow()
   const one = held && (held.pane || held.member !== undefined) ? around(held.corners) : null
-  const bounds = one ?? joined(chosen(s).map((p) => viewOf(s, p)).flatMap((v) => (v ? [v.bounds] : [])))
+  const bounds = one ?? boxAround(s, chosen(s))
   if (!bounds) return
   const view = fitted(bounds, s.port)
   if (Math.abs(view.zoom - s.view.zoom) < 1e-9 && view.x === s.view.x && view.y === s.view.y) showSheet()

@@ -5,7 +5,8 @@ import type { PaneView } from '../../types/PaneView'
 import type { Similarity } from '../../types/Similarity'
 import { hasPlace, movedFill, placedFills } from '../fill/fills'
 import { isPicture } from '../opening/forms'
-import { boxCorners, cornersOf, joined } from '../geometry/boxes'
+import { boxAround } from '../bundle/divided'
+import { boxCorners, cornersOf } from '../geometry/boxes'
 import { memberOf } from './indexed'
 import type { Matrix } from '../geometry/matrix'
 import { chosenPane, movedPane, setSplit, splitOf } from '../panes/split'
@@ -70,7 +71,7 @@ export function heldPiece(piece: string, what: Grip = gripFor(piece)): Held | nu
 export function heldPieces(pieces: readonly string[]): Held | null {
   const s = bench.get()
   const free = pieces.filter((p) => pieceOf(s, p)?.locked === false)
-  const box = joined(free.map((p) => viewOf(s, p)).flatMap((v) => (v ? [v.bounds] : [])))
+  const box = boxAround(s, free)
   if (!box) return null
   const halves = free.some((p) => hasHalves(s, p))
   return { pieces: free, what: halves ? s.grip : 'both', fill: null, corners: boxCorners(box) }
