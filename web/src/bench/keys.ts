@@ -17,8 +17,8 @@ import { deleteOnPanes } from './panes/split'
 import { hideMember } from './repeat/repeats'
 import { unitNow } from './state/unit'
 import { chosen, selectEverything } from './state/selection'
-import { wayOf } from './canvas/keyMove'
-import { showChosen } from './canvas/zoom'
+import { sheetWayOf } from './canvas/keyMove'
+import { showChosen, turnView } from './canvas/zoom'
 import { enterTrace } from './opening/TraceMode'
 import { bench, closeCard, noneOf, open, openGround, select, showRulers, type Handling } from './state/store'
 
@@ -37,6 +37,8 @@ const SHELF: Record<string, () => void> = {
   x: () => showRulers(!bench.get().rulers),
   v: () => bench.set((s) => ({ bare: !s.bare })),
 }
+/** How far a key turns the view, in degrees. */
+const TURN = 15
 /** A grip key held longer than this gives the former grip back. */
 const HELD = 350
 
@@ -77,6 +79,11 @@ export function useKeys() {
       const s = bench.get()
       if (key === 'c' && !e.repeat && !e.ctrlKey && !e.metaKey && !s.mode) void compare(true)
       if (s.past && keyOnPast(e.key)) e.preventDefault()
+      if (e.key === '(' || e.key === ')') {
+        e.preventDefault()
+        turnView(s.view.turn + (e.key === ')' ? TURN : -TURN))
+        return
+      }
       if (s.looking) return
       if (e.key === 'Escape' && !s.mode) {
         if (s.open === 'repeat' && (s.member !== null || s.along.drawing)) bench.set({ member: null, along: { drawing: false, drawn: null } })
@@ -109,7 +116,7 @@ export function useKeys() {
       const unit = unitNow(s)
       const withForms = piece !== null && s.forms.length > 0
       const far = e.shiftKey ? 10 : 1
-      const move = wayOf(e.key)
+      const move = sheetWayOf(e.key)
       const nudged: typeof nudge = withForms ? (kind, x, y) => nudgeForms(piece, kind, x, y) : nudge
       if (move) nudged('move', move[0] * far, move[1] * far)
       else if (e.key === '+' || e.key === '=') nudged('scale', 1 + 0.01 * far, 0)

@@ -6,6 +6,7 @@ mod guides;
 mod panes;
 mod rows;
 mod steps;
+mod turned;
 
 use anyhow::{Context, Result, ensure};
 use inky_e2e::Bench;

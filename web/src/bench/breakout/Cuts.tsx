@@ -1,5 +1,5 @@
 import type { CutView } from '../../types/CutView'
-import { wayOf } from '../canvas/keyMove'
+import { sheetWayOf } from '../canvas/keyMove'
 import type { Point } from '../geometry/similarity'
 import { viewOf, useBench, type BreakoutMode } from '../state/store'
 import { dragCut, moveCut, shifted, type CutGrip } from './cuts'
@@ -43,7 +43,7 @@ function Cut({ number, cut, zoom, locate }: { number: number; cut: CutView; zoom
     'aria-label': `${what} ${number}: arrow keys move it`,
     onPointerDown: (e: React.PointerEvent) => dragCut(cut, grip, e, locate),
     onKeyDown: (e: React.KeyboardEvent) => {
-      const way = wayOf(e.key)
+      const way = sheetWayOf(e.key)
       if (!way || e.altKey || e.ctrlKey || e.metaKey) return
       e.preventDefault()
       e.stopPropagation()

@@ -8,7 +8,7 @@ import type { ReachLine } from '../../types/ReachLine'
 import { say } from '../../parts/notices'
 import { attempt, edit, forget } from '../state/edits'
 import { cornersOfPiece as cornersOf, middle } from '../geometry/boxes'
-import { wayOf } from '../canvas/keyMove'
+import { sheetWayOf } from '../canvas/keyMove'
 import { newMember } from '../state/newMember'
 import { follow, followStroke } from '../canvas/pointer'
 import { undone, map } from '../geometry/matrix'
@@ -129,7 +129,7 @@ export function drawByKey(e: KeyboardEvent, draw: (line: ReachLine) => void): bo
   const mode = breakoutMode()
   const sheet = bench.get().bench?.sheet
   if (!mode || !sheet || mode.tool === 'parts' || mode.tool === 'edge' || mode.tool === 'merge') return false
-  const way = wayOf(e.key)
+  const way = sheetWayOf(e.key)
   const at = mode.cursor ?? middle(cornersOf(viewOf(bench.get(), mode.piece), sheet))
   if (way) {
     const step = e.shiftKey ? 10 : 2

@@ -3,7 +3,7 @@ import { giveKeysToSheet } from '../../parts/focus'
 import type { PieceView } from '../../types/PieceView'
 import { startCopyDrag, startDrag } from './drag'
 import { movedFill } from '../fill/fills'
-import { fitted, zoomed } from '../geometry/boxes'
+import { coverOf, fitted, groupTransform, zoomed } from './viewport'
 import { FormHandles } from '../opening/FormHandles'
 import { startFormMove } from '../opening/formDrag'
 import { formUnder, handledForms, holdForm, openForm, windowOf } from '../opening/forms'
@@ -80,7 +80,7 @@ export function SheetView() {
     const watch = new ResizeObserver(() => {
       const size = { width: element.clientWidth, height: element.clientHeight }
       const present = bench.get().bench?.sheet
-      bench.set({ port: size, ...(first && present ? { view: fitted([0, 0, present.width, present.height], size) } : {}) })
+      bench.set({ port: size, ...(first && present ? { view: fitted([0, 0, present.width, present.height], size, bench.get().view.turn) } : {}) })
       first = false
     })
     watch.observe(element)
@@ -236,7 +236,7 @@ export function SheetView() {
   const showsFormHandles = s.forms.length > 0 || (!drag && !hasOwnHandles(s) && handledForms(s).length > 0)
   const bleed = stage.sheet.bleed ?? 0
   const frame = {
-    style: { left: view.x, top: view.y, width: stage.sheet.width * view.zoom, height: stage.sheet.height * view.zoom },
+    style: coverOf(view, stage.sheet),
     viewBox: `0 0 ${stage.sheet.width} ${stage.sheet.height}`,
     preserveAspectRatio: 'none',
   }
@@ -353,7 +353,7 @@ export function SheetView() {
         {searched && <SubjectOverlay mode={searched} />}
       </svg>
       <svg className="pointer-events-none absolute inset-0 h-full w-full overflow-hidden" aria-hidden={mode?.kind !== 'breakout'}>
-        <g transform={`translate(${view.x} ${view.y}) scale(${view.zoom})`}>
+        <g transform={groupTransform(view)}>
           {hovered && dividedAround(s, hovered.piece)[0] && <DividedOutline view={dividedAround(s, hovered.piece)[0]} colour="var(--color-ink)" width={1} />}
           {hovered && dividedAround(s, hovered.piece).length === 0 && (
             <path d={seenPath(hovered)} fill={dropping ? 'var(--color-sea)' : 'none'} fillOpacity={0.35} stroke={dropping ? 'var(--color-sea)' : 'var(--color-ink)'} strokeWidth={dropping ? 3 : 1} vectorEffect="non-scaling-stroke" />
@@ -413,7 +413,7 @@ export function SheetView() {
       {sheet.pieces.length === 0 && !mode && (
         <div
           className="pointer-events-none absolute flex items-center justify-center p-4 text-center"
-          style={{ left: view.x, top: view.y, width: sheet.width * view.zoom, height: sheet.height * view.zoom }}
+          style={coverOf(view, sheet)}
         >
           <p className="max-w-sm rounded-lg bg-leaf/85 px-5 py-3 font-serif text-xl text-ink-soft">
             {s.looking ? 'An empty sheet.' : dropping ? 'Let go: the photo lies down here.' : 'An empty sheet. Take a word or a shape from the shelf at the left, or drop a photo here.'}

@@ -1,4 +1,6 @@
 import type { KeyboardEvent } from 'react'
+import { bench } from '../state/store'
+import { alongSheet } from './viewport'
 
 /** The gesture that a handle's keys belong to as long as they follow one another. */
 let moving: { of: string; gesture: string; last: number } | null = null
@@ -6,6 +8,14 @@ let moving: { of: string; gesture: string; last: number } | null = null
 /** The direction of an arrow key. */
 export const wayOf = (key: string): readonly [number, number] | undefined =>
   ({ ArrowLeft: [-1, 0] as const, ArrowRight: [1, 0] as const, ArrowUp: [0, -1] as const, ArrowDown: [0, 1] as const })[key]
+
+/** The direction of an arrow key on the sheet: where the arrow points to on the screen, however the view is turned. */
+export function sheetWayOf(key: string): readonly [number, number] | undefined {
+  const way = wayOf(key)
+  const { view } = bench.get()
+  // numbers stay round while the view is upright
+  return way && (view.turn === 0 ? way : alongSheet(view, way))
+}
 
 /**
  * What a handle on the sheet needs to be moved by arrow keys as well: by a millimetre, with Shift by ten. Moves that follow one another are
@@ -17,7 +27,7 @@ export function movedByKeys(label: string, move: (dx: number, dy: number, gestur
     role: 'button',
     'aria-label': `${label}: arrow keys move it`,
     onKeyDown: (e: KeyboardEvent) => {
-      const way = wayOf(e.key)
+      const way = sheetWayOf(e.key)
       if (!way || e.altKey || e.ctrlKey || e.metaKey) return
       e.preventDefault()
       e.stopPropagation()

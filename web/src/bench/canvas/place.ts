@@ -1,4 +1,4 @@
-import { toSheet } from '../geometry/boxes'
+import { toSheet } from './viewport'
 import type { Point } from '../geometry/similarity'
 import { bench } from '../state/store'
 

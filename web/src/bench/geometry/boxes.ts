@@ -2,11 +2,6 @@ import type { Grip } from '../../types/Grip'
 import type { PieceView } from '../../types/PieceView'
 import { at, type Point } from './similarity'
 import type { Similarity } from '../../types/Similarity'
-import type { View } from '../canvas/viewport'
-
-export const toSheet = (view: View, x: number, y: number): Point => [(x - view.x) / view.zoom, (y - view.y) / view.zoom]
-
-export const toScreen = (view: View, [x, y]: Point): Point => [x * view.zoom + view.x, y * view.zoom + view.y]
 
 /** The four corners that a grip moves: of the photo, drawing or form for the fill (of several, for the one that is moved), else of the opening; clockwise from the top left. */
 export function cornersOf(pieceView: PieceView, what: Grip, fill: string | null = null): Point[] {
@@ -75,31 +70,3 @@ export const joined = (all: readonly Bounds[]): Bounds | null =>
 
 /** Clockwise from the top left. */
 export const boxCorners = ([l, t, r, b]: Bounds): Point[] => [[l, t], [r, t], [r, b], [l, b]]
-
-/** What the shelf takes of the port at the left, and the stack at the right; CSS pixels. */
-export const SHELF = 108
-export const STACK = 236
-/** The same in a mode, where there is no stack. */
-export const NO_STACK = 48
-
-/** The view in which a rectangle of the sheet (left, top, right, bottom in mm) fills the viewport, but for what stands at its `right`. */
-export function fitted(rect: readonly [number, number, number, number], port: { width: number; height: number }, right = STACK): View {
-  const [l, t, r, b] = rect
-  // the shelf, the stack and the grip need room at the sides
-  const room = { left: SHELF + 4, right, top: 28, bottom: 52 }
-  const most = Math.min((port.width - room.left - room.right) / (r - l), (port.height - room.top - room.bottom) / (b - t))
-  // whole pixels, so that the sheet's own edges are crisp
-  const zoom = Math.max(16, Math.floor((r - l) * most)) / (r - l)
-  return {
-    zoom,
-    x: Math.round(room.left + (port.width - room.left - room.right - (r - l) * zoom) / 2 - l * zoom),
-    y: Math.round(room.top + (port.height - room.top - room.bottom - (b - t) * zoom) / 2 - t * zoom),
-  }
-}
-
-/** Zooms so that the point under (x, y) stays where it is. */
-export function zoomed(view: View, factor: number, x: number, y: number): View {
-  const zoom = Math.min(200, Math.max(0.02, view.zoom * factor))
-  const k = zoom / view.zoom
-  return { zoom, x: x - (x - view.x) * k, y: y - (y - view.y) * k }
-}

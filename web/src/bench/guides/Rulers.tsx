@@ -9,9 +9,9 @@ export const RULER = 20
 /** Pixels between two numbers, at least. */
 const ROOM = 56
 
-/** Rulers along the upper and the left edge of the view, in the sheet's unit; guides are pulled out of them. */
+/** Rulers along the upper and the left edge of the view, in the sheet's unit; guides are pulled out of them. None while the view is turned: they would say nothing true. */
 export function Rulers() {
-  const shown = useBench((s) => s.rulers)
+  const shown = useBench((s) => s.rulers && s.view.turn === 0)
   if (!shown) return null
   return (
     <>

@@ -5,7 +5,7 @@ import type { Join } from '../../types/Join'
 import type { Stroke } from '../../types/Stroke'
 import { forget } from '../state/edits'
 import { formOf, formView, keepForm, newForm, tryForm } from './forms'
-import { wayOf } from '../canvas/keyMove'
+import { sheetWayOf } from '../canvas/keyMove'
 import { IDENTITY, css, map, undone, type Matrix } from '../geometry/matrix'
 import { ModeBar } from '../ModeBar'
 import type { Locate } from '../canvas/place'
@@ -118,7 +118,7 @@ export function startStroke(e: Pick<PointerEvent, 'clientX' | 'clientY' | 'point
 
 /** Arrows move the brush by a part of its size (with Shift by all of it), Space sets it down and lifts it. */
 function byKey(e: KeyboardEvent, mode: BrushMode): boolean {
-  const way = wayOf(e.key)
+  const way = sheetWayOf(e.key)
   const sheet = bench.get().bench?.sheet
   const back = undone(mode.toSheet)
   if (!sheet || !back || (way === undefined && e.key !== ' ')) return false

@@ -2,8 +2,8 @@ import type { Node } from '../../types/Node'
 import { begun, closed, corner, grown, mapped, nearestSide, nodeAt, pathOf, pulled, reversed, split, withNode, type At } from './contour'
 import type { Locate } from '../canvas/place'
 import { edgeBetween } from './followEdge'
-import { toScreen } from '../geometry/boxes'
-import { wayOf } from '../canvas/keyMove'
+import { groupTransform, toScreen } from '../canvas/viewport'
+import { sheetWayOf } from '../canvas/keyMove'
 import { css, map, undone } from '../geometry/matrix'
 import { follow } from '../canvas/pointer'
 import { setContour, smooth } from './TraceMode'
@@ -221,7 +221,7 @@ function Pending({ mode }: { mode: TraceMode }) {
 export function TraceOverlay({ mode, locate }: { mode: TraceMode; locate: Locate }) {
   const view = useBench((s) => s.view)
   const screen = (p: Point) => toScreen(view, map(mode.toSheet, p))
-  const all = css([view.zoom, 0, 0, view.zoom, view.x, view.y])
+  const all = groupTransform(view)
   return (
     <svg className="pointer-events-none absolute inset-0 h-full w-full overflow-hidden">
       <path
@@ -283,7 +283,7 @@ export function TraceOverlay({ mode, locate }: { mode: TraceMode; locate: Locate
                   if (current && !current.growing) bench.set({ mode: { ...current, at } })
                 }}
                 onKeyDown={(e) => {
-                  const by = wayOf(e.key)
+                  const by = sheetWayOf(e.key)
                   const current = now()
                   if (!by || !current) return
                   e.preventDefault()

@@ -1,5 +1,5 @@
 import type { Similarity } from '../../types/Similarity'
-import { toScreen } from '../geometry/boxes'
+import { groupTransform, toScreen } from '../canvas/viewport'
 import { css } from '../geometry/matrix'
 import type { Locate } from '../canvas/place'
 import { PartOutlines } from '../canvas/PartOutlines'
@@ -23,7 +23,7 @@ export function PaneHandles({ residual, locate }: { residual: Similarity; locate
   const paths = new Map(seen.split_lines?.map((l) => [l.line, l.path]))
   return (
     <svg className="pointer-events-none absolute inset-0 h-full w-full overflow-hidden" data-testid="pane-handles">
-      <g transform={`translate(${view.x} ${view.y}) scale(${view.zoom})`}>
+      <g transform={groupTransform(view)}>
         <PartOutlines name="pane" parts={seen.panes ?? []} chosen={chosen?.index} dragged={s.drag ? residual : null} />
         {lines.map((line) => {
           const path = paths.get(line.id ?? '')

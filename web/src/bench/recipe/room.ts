@@ -1,8 +1,9 @@
 import { useLayoutEffect, type RefObject } from 'react'
-import { joined, SHELF, STACK } from '../geometry/boxes'
+import { boxAround } from '../bundle/divided'
+import type { Bounds } from '../geometry/boxes'
+import { boxOnScreen, SHELF, STACK, zoomed, type View } from '../canvas/viewport'
 import { chosen } from '../state/selection'
-import { bench, isAboutSheet, useBench, viewOf } from '../state/store'
-import type { View } from '../canvas/viewport'
+import { bench, isAboutSheet, useBench } from '../state/store'
 
 /** Clear space around the piece for its handles, and below it for its bar; CSS pixels. */
 const MARGIN = 34
@@ -24,22 +25,18 @@ function freeAround([l, t, r, b]: Box, port: number, height: number): Box[] {
 }
 
 /** The view in which a piece (bounds in mm) is seen whole in a part of the port: moved as little as it can be, smaller where it has to be. */
-function viewIn(view: View, [l, t, r, b]: Box, [x0, y0, x1, y1]: Box): View {
+function viewIn(view: View, bounds: Bounds, [x0, y0, x1, y1]: Box): View {
   const room = [x1 - x0 - 2 * MARGIN, y1 - y0 - MARGIN - BAR] as const
-  const zoom = Math.min(view.zoom, Math.max(room[0], 40) / Math.max(r - l, 0.1), Math.max(room[1], 40) / Math.max(b - t, 0.1))
+  const [l, t, r, b] = boxOnScreen(view, bounds)
+  const factor = Math.min(1, Math.max(room[0], 40) / Math.max(r - l, 0.1), Math.max(room[1], 40) / Math.max(b - t, 0.1))
   // a change of size keeps the middle of the piece
-  const k = zoom / view.zoom
-  const [cx, cy] = [view.x + ((l + r) / 2) * view.zoom, view.y + ((t + b) / 2) * view.zoom]
-  const [x, y] = [cx - (cx - view.x) * k, cy - (cy - view.y) * k]
+  const sized = zoomed(view, factor, (l + r) / 2, (t + b) / 2)
+  const seen = boxOnScreen(sized, bounds)
   const into = (low: number, high: number, from: number, to: number) => (low < from ? from - low : high > to ? to - high : 0)
-  return {
-    zoom,
-    x: x + into(x + l * zoom, x + r * zoom, x0 + MARGIN, x1 - MARGIN),
-    y: y + into(y + t * zoom, y + b * zoom, y0 + MARGIN, y1 - BAR),
-  }
+  return { ...sized, x: sized.x + into(seen[0], seen[2], x0 + MARGIN, x1 - MARGIN), y: sized.y + into(seen[1], seen[3], y0 + MARGIN, y1 - BAR) }
 }
 
-const same = (a: View, b: View) => a.zoom === b.zoom && a.x === b.x && a.y === b.y
+const same = (a: View, b: View) => a.zoom === b.zoom && a.x === b.x && a.y === b.y && a.turn === b.turn
 
 /**
  * Keeps what is selected, or the sheet itself, clear of an open card about it: the sheet moves aside, or gets smaller, and is as it was when the card closes, unless it was
@@ -55,9 +52,8 @@ export function useRoom(card: RefObject<HTMLElement | null>) {
     let made: View | null = null
     const makeRoom = () => {
       const s = bench.get()
-      const boxes = chosen(s).map((p) => viewOf(s, p)).flatMap((v) => (v ? [v.bounds] : []))
       const sheet = s.bench?.sheet
-      const bounds = isAboutSheet(s) && sheet ? ([0, 0, sheet.width, sheet.height] as const) : joined(boxes)
+      const bounds = isAboutSheet(s) && sheet ? ([0, 0, sheet.width, sheet.height] as const) : boxAround(s, chosen(s))
       const port = document.querySelector('[data-testid=port]')?.getBoundingClientRect()
       if (!bounds || !port) return
       const r = element.getBoundingClientRect()

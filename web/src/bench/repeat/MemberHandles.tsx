@@ -1,3 +1,4 @@
+import { groupTransform } from '../canvas/viewport'
 import type { Similarity } from '../../types/Similarity'
 import { PartOutlines } from '../canvas/PartOutlines'
 import { useBench } from '../state/store'
@@ -15,7 +16,7 @@ export function MemberHandles({ residual }: { residual: Similarity }) {
   const { view } = s
   return (
     <svg className="pointer-events-none absolute inset-0 h-full w-full overflow-hidden" data-testid="member-handles">
-      <g transform={`translate(${view.x} ${view.y}) scale(${view.zoom})`}>
+      <g transform={groupTransform(view)}>
  {line !== undefined && <path data-testid="member-line" d={line} fill="none" stroke="var(--color-sea)" strokeWidth={1.5} vectorEffect="non-scaling-stroke" />}
         {s.along.drawn && <polyline points={s.along.drawn.map(([x, y]) => `${x},${y}`).join(' ')} fill="none" stroke="var(--color-sea)" strokeWidth={2} strokeDasharray="6 4" vectorEffect="non-scaling-stroke" />}
         <PartOutlines name="member" parts={members} chosen={chosen?.index} dragged={s.drag ? residual : null} />

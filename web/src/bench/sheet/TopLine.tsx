@@ -4,9 +4,10 @@ import { go } from '../../route'
 import { keepCopy } from './copies'
 import { Deliver } from './Deliver'
 import { edit, step } from '../state/edits'
-import { zoomed } from '../geometry/boxes'
+import { zoomed } from '../canvas/viewport'
 import { StepsMenu } from '../history/StepsMenu'
 import { Share } from './Share'
+import { TurnDial } from './TurnDial'
 import { bench, useBench } from '../state/store'
 import { showChosen, showSheet } from '../canvas/zoom'
 
@@ -76,7 +77,7 @@ export function TopLine() {
       <span role="status" data-testid="kept" className="shrink-0 px-2 text-[13px] whitespace-nowrap text-ink-soft">
         {looking && !isPast ? 'To look at' : waiting > 0 ? 'Keeping …' : taking ? 'Taking in …' : 'All kept'}
       </span>
-      <div className="flex shrink-0 items-center whitespace-nowrap" role="group" aria-label="Zoom">
+      <div className="flex shrink-0 items-center whitespace-nowrap" role="group" aria-label="View">
         <button className="plain w-7 justify-center px-0" aria-label="Zoom out" onClick={() => zoomBy(1 / 1.25)}>
           −
         </button>
@@ -86,6 +87,7 @@ export function TopLine() {
         <button className="plain w-7 justify-center px-0" aria-label="Zoom in" onClick={() => zoomBy(1.25)}>
           +
         </button>
+        <TurnDial />
         <button className="plain" onClick={showSheet}>
           Whole sheet
         </button>

@@ -367,7 +367,7 @@ const empty: BenchState = {
   bare: false,
   rulers: localStorage.getItem(RULERS) !== null,
   carryHint: null,
-  view: { zoom: 1, x: 0, y: 0 },
+  view: { zoom: 1, x: 0, y: 0, turn: 0 },
   sharp: 4,
   port: { width: 0, height: 0 },
   open: null,

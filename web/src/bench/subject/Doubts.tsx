@@ -1,7 +1,8 @@
 import { useEffect } from 'react'
 import { isTyping } from '../../parts/focus'
 import type { DoubtView } from '../../types/DoubtView'
-import { around, fitted, NO_STACK } from '../geometry/boxes'
+import { around } from '../geometry/boxes'
+import { fitted, NO_STACK } from '../canvas/viewport'
 import { map } from '../geometry/matrix'
 import { bench, type SubjectMode } from '../state/store'
 import { amend, aroundPhoto, photoOf, subjectMode, toSheetOf } from './finding'
@@ -31,7 +32,7 @@ function lookAt(at: number) {
   const corners = sides.flatMap((dx) => sides.map((dy) => map(toSheet, [x + dx, y + dy])))
   bench.set({
     mode: { ...mode, doubt: at, tool: doubt.missing ? 'keep' : 'drop', cursor: null },
-    view: fitted(around(corners), bench.get().port, NO_STACK),
+    view: fitted(around(corners), bench.get().port, bench.get().view.turn, NO_STACK),
   })
 }
 

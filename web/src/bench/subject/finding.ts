@@ -4,7 +4,8 @@ import type { DraftView } from '../../types/DraftView'
 import type { Hints } from '../../types/Hints'
 import type { PhotoView } from '../../types/PhotoView'
 import { edit } from '../state/edits'
-import { around, fitted, NO_STACK } from '../geometry/boxes'
+import { around } from '../geometry/boxes'
+import { fitted, NO_STACK } from '../canvas/viewport'
 import { begin, cancel, stopFollowing, useFollowed } from '../sheet/jobs'
 import type { Matrix } from '../geometry/matrix'
 import { bench, viewOf, useBench, type SubjectMode } from '../state/store'
@@ -55,7 +56,7 @@ export function enterSubjectMode(piece: string) {
 
 /** The view in which all of a photo is seen. */
 export function aroundPhoto({ corners }: PhotoView) {
-  return fitted(around(corners), bench.get().port, NO_STACK)
+  return fitted(around(corners), bench.get().port, bench.get().view.turn, NO_STACK)
 }
 
 /** Goes over to another subject of the photo; to a new one without a number. */
@@ -230,7 +231,7 @@ export function leave() {
   const sheet = s.bench?.sheet
   asked?.abort()
   asked = null
-  bench.set({ mode: null, tried: {}, ...(sheet ? { view: fitted([0, 0, sheet.width, sheet.height], s.port) } : {}) })
+  bench.set({ mode: null, tried: {}, ...(sheet ? { view: fitted([0, 0, sheet.width, sheet.height], s.port, s.view.turn) } : {}) })
   stopFollowing('subject')
 }
 

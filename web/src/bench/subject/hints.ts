@@ -1,6 +1,6 @@
 import type { MatteStroke } from '../../types/MatteStroke'
 import type { SubjectStroke } from '../../types/SubjectStroke'
-import { wayOf } from '../canvas/keyMove'
+import { sheetWayOf } from '../canvas/keyMove'
 import { map, undone } from '../geometry/matrix'
 import { follow, followStroke } from '../canvas/pointer'
 import type { Point } from '../geometry/similarity'
@@ -106,7 +106,7 @@ export function takePaint(paint: MatteStroke) {
 export function hintByKey(e: KeyboardEvent): boolean {
   const mode = subjectMode()
   const view = mode && photoOf(mode)
-  const way = wayOf(e.key)
+  const way = sheetWayOf(e.key)
   if (!mode || !view || mode.tool === null || (way === undefined && e.key !== ' ')) return false
   const at = mode.cursor ?? ([view.width / 2, view.height / 2] as const)
   if (way) {
