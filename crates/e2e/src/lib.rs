@@ -1,5 +1,6 @@
 //! What the tests of the whole application stand on: a database of their own, the real server, a real browser.
 
+mod accessibility;
 pub mod adverse;
 mod bench;
 mod browser;
@@ -15,6 +16,7 @@ pub mod servers;
 pub mod steps;
 pub mod tabs;
 
+pub use accessibility::Looking;
 pub use bench::Bench;
 pub use browser::Browser;
 pub use database::{Database, SmallDisk};

@@ -2,7 +2,7 @@
 
 use crate::people::{PASSWORD, Person, account, link};
 use anyhow::{Context, Result, ensure};
-use inky_e2e::{Browser, Database, Server};
+use inky_e2e::{Browser, Database, Looking, Server};
 use reqwest::Method;
 use serde_json::json;
 
@@ -22,14 +22,21 @@ async fn an_invitation_is_taken_and_the_sheet_looked_at_then_changed() -> Result
     let password = browser.at("//input[@name='password']").await?;
     password.send_keys("benbenbenben\u{e007}").await?;
     browser.reads("would soon be guessed").await?;
+    let mut looking = Looking::with(&browser);
+    looking.at("the door, with a new password").await?;
     // what was wrong is selected, to be typed anew
     password.send_keys(PASSWORD).await?;
     browser.press("Take it and come in").await?;
     browser.at("//*[@data-testid='invitation']").await?;
+    looking.at("an invitation on the desk").await?;
     ensure!(!page.current_url().await?.as_str().contains("password"), "the link stays in the address");
     browser.press("Take it").await?;
     browser.click("//*[@data-testid='sheet-tile']//a").await?;
     browser.reads("You may look at this sheet.").await?;
+    looking.at("a sheet to look at").await?;
+    browser.press("Members").await?;
+    looking.at("its members").await?;
+    browser.press("Members").await?;
     ensure!(!browser.text().await?.contains("Photo"), "the shelf is there for those who look");
     // keys change nothing
     page.action_chain().send_keys("w").perform().await?;
@@ -48,6 +55,7 @@ async fn an_invitation_is_taken_and_the_sheet_looked_at_then_changed() -> Result
     page.goto(&server.address).await?;
     let own = "//button[contains(., 'Ben')]";
     browser.click(own).await?;
+    looking.at("the account").await?;
     browser.press("Sign out").await?;
     let name = browser.at("//input[@name='name']").await?;
     page.goto(format!("{}/sheet/{sheet}", server.address)).await.context("the page of the sheet")?;
@@ -56,5 +64,12 @@ async fn an_invitation_is_taken_and_the_sheet_looked_at_then_changed() -> Result
     ensure!(!browser.text().await?.contains("Kites"), "the sheet is seen before anybody signed in");
     browser.at("//input[@name='password']").await?.send_keys(format!("{PASSWORD}\u{e007}")).await?;
     browser.reads("All kept").await?;
+    // a sheet of one's own can be shared
+    browser.press("Back to the desk").await?;
+    browser.press("New sheet").await?;
+    browser.press("Lay out the sheet").await?;
+    browser.press("Share").await?;
+    looking.at("sharing").await?;
+    looking.end(6)?;
     browser.close().await
 }

@@ -98,3 +98,24 @@ async fn panes_by_keyboard_alone() -> Result<()> {
     ensure!(joined["sheet"]["pieces"] == whole["sheet"]["pieces"], "{}", joined["sheet"]["pieces"]);
     bench.browser.close().await
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_free_hand_draws_a_curve_and_a_pane_gets_a_colour() -> Result<()> {
+    let bench = Bench::start().await?;
+    bench.draw("Box", false, (80.0, 60.0), (240.0, 180.0)).await?;
+    bench.browser.keys("y").await?;
+    bench.browser.press("Curved").await?;
+    let split = bench.after(async |_| drag(&bench, (60.0, 140.0), (260.0, 100.0)).await).await?;
+    let line = &split["sheet"]["pieces"][0]["kind"]["split"]["lines"][0];
+    ensure!(line["course"]["kind"] == "smooth" && panes(&split).len() == 2, "{line}");
+    bench.browser.press("Pane 1").await?;
+    let colour = "const field = document.querySelector('[aria-label=\"A colour of its own\"]')
+        Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value').set.call(field, '#d7263d')
+        field.dispatchEvent(new Event('input', { bubbles: true }))";
+    let coloured = bench.after(async |b| b.script(colour).await.map(drop)).await?;
+    let fills = coloured["sheet"]["pieces"][0]["kind"]["fills"].as_array().cloned().unwrap_or_default();
+    ensure!(fills.len() == 2 && fills[1]["paint"]["colour"] == "#d7263d" && fills[1]["pane"].is_array(), "{fills:?}");
+    let back = bench.after(async |b| b.press("As the others").await).await?;
+    ensure!(back["sheet"]["pieces"] == split["sheet"]["pieces"]);
+    bench.browser.close().await
+}

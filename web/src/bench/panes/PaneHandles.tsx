@@ -46,7 +46,7 @@ export function PaneHandles({ residual, locate }: { residual: Similarity; locate
             </g>
           )
         })}
-        {s.panes.drawn && <path d={`M${s.panes.drawn[0].join()}L${s.panes.drawn[1].join()}`} stroke="var(--color-sea)" strokeWidth={2} strokeDasharray="6 4" vectorEffect="non-scaling-stroke" />}
+        {s.panes.drawn && <path d={`M${s.panes.drawn.map((p) => p.join()).join('L')}`} fill="none" stroke="var(--color-sea)" strokeWidth={2} strokeDasharray="6 4" vectorEffect="non-scaling-stroke" />}
       </g>
       {!s.panes.drawing && lines.filter((l) => s.panes.line === l.id || (lines.length === 1 && s.panes.at === null)).map((line) => <Points key={line.id} unit={unit} line={line} locate={locate} />)}
     </svg>

@@ -8,6 +8,7 @@ import { ChoiceField, LengthField, PlainField, Tick } from '../recipe/fields'
 import { bench, pieceOf, useBench } from '../state/store'
 import { bundleOf, isUnitLocked, unitBounds, unitNow, unitView } from '../state/unit'
 import { IDENTITY } from '../geometry/matrix'
+import { OwnColour } from '../fill/OwnColour'
 import { bringIntoPane } from './photo'
 import { amendSplit, chooseLine, choosePane, chosenPane, courseOf, lookOf, paneName, samePane, splitInTheMiddle, splitOf, withLineChanged, withLook, withoutLine, type Line } from './split'
 
@@ -102,11 +103,11 @@ export function PanesPanel() {
             </button>
           </div>
           {/* as high with a pane as without one: the sheet stays where it is when a pane is pressed */}
-          <div className="min-h-[104px]">
+          <div className="min-h-[116px]">
             {pane ? (
               <PaneFields unit={unit} isBundle={isBundle} view={pane.view} split={split} name={paneName(split, pane.view.at, pane.index)} />
             ) : (
-              <p className="mt-3 text-[13px] text-ink-soft">Press a pane, here or on the sheet: drag it away, turn it by its knob, nudge it with the arrow keys, or give it a name{isBundle ? '' : ' and a photo of its own'}.</p>
+              <p className="mt-3 text-[13px] text-ink-soft">Press a pane, here or on the sheet: drag it away, turn it by its knob, nudge it with the arrow keys, or give it a name{isBundle ? '' : ', a photo or a colour of its own'}.</p>
             )}
           </div>
         </div>
@@ -151,7 +152,7 @@ function CourseFields({ unit, line }: { unit: string; line: Line | undefined }) 
 
 function PaneFields({ unit, isBundle, view, split, name }: { unit: string; isBundle: boolean; view: PaneView; split: Split; name: string }) {
   const look = lookOf(split, view.at)
-  const own = useBench((s) => pieceOf(s, unit)?.kind.fills.find((f) => f.pane && samePane(f.pane, view.at)))
+  const own = useBench((s) => pieceOf(s, unit)?.kind.fills.some((f) => f.paint.kind === 'photo' && f.pane && samePane(f.pane, view.at)) ?? false)
   const set = (change: Parameters<typeof withLook>[2]) => void amendSplit(unit, (now) => withLook(now, view.at, change), crypto.randomUUID())
   return (
     <div className="mt-2 flex flex-wrap items-end gap-x-3 gap-y-2">
@@ -162,6 +163,7 @@ function PaneFields({ unit, isBundle, view, split, name }: { unit: string; isBun
         </Tick>
       </span>
       {!isBundle && <FileButton label={own ? 'Another photo…' : 'A photo of its own…'} chooser="A photo for this pane: file" accept="image/png,image/jpeg,image/webp,image/tiff" className="plain border-[1.5px] border-edge" onFile={(file) => void bringIntoPane(file, unit, view.at)} />}
+      {!isBundle && <OwnColour piece={unit} part={{ pane: view.at }} />}
       <button className="plain border-[1.5px] border-edge disabled:opacity-40" disabled={!look?.by} onClick={() => set({ by: IDENTITY })}>
         Back in its place
       </button>

@@ -6,8 +6,12 @@ import { heldNow } from '../state/held'
 import type { Locate } from '../canvas/place'
 import { follow, leaving } from '../canvas/pointer'
 import type { Point } from '../geometry/similarity'
+import { thinned } from '../geometry/thinned'
 import { bench } from '../state/store'
 import { choosePane, keepSplit, longOf, newLine, paneAt, splitOf, trySplit, withLine, withLineChanged, type Line } from './split'
+
+/** So many points a line has at most. */
+const POINTS = 100
 
 /** The nearest of the directions 15 degrees apart. */
 function straightened([x0, y0]: Point, [x, y]: Point): Point {
@@ -38,13 +42,18 @@ function startLine(e: React.PointerEvent, unit: string, locate: Locate) {
   const start = locate(e)
   const left = leaving(e)
   let line: (Line & { id: string }) | null = null
+  // a curve is drawn by a free hand, other lines from end to end
+  const free = bench.get().panes.course.kind === 'smooth'
+  const hand: Point[] = [start]
   const end = () => bench.set((s) => ({ panes: { ...s.panes, drawn: null } }))
   follow({
     move: (m) => {
       if (!left(m)) return
       const now = m.shiftKey ? straightened(start, locate(m)) : locate(m)
-      line = { ...newLine(bench.get(), [[...start], [...now]]), ...(line ? { id: line.id } : {}) }
-      bench.set((s) => ({ panes: { ...s.panes, drawn: [start, now] } }))
+      hand.push(now)
+      const points = free && !m.shiftKey ? thinned(hand, bench.get().view.zoom, POINTS) : [start, now]
+      line = { ...newLine(bench.get(), points.map(([x, y]) => [x, y])), ...(line ? { id: line.id } : {}) }
+      bench.set((s) => ({ panes: { ...s.panes, drawn: free ? [...hand] : points } }))
       trySplit(unit, withLine(splitOf(bench.get(), unit), line))
     },
     up: () => {

@@ -3,6 +3,7 @@ import { NameField } from '../../parts/NameField'
 import { Radios, WORDS } from '../../parts/Radios'
 import type { Layout } from '../../types/Layout'
 import type { Repeat } from '../../types/Repeat'
+import { OwnColour } from '../fill/OwnColour'
 import { freeBundleMember } from '../bundle/freeMember'
 import { edit } from '../state/edits'
 import { windowOf } from '../opening/forms'
@@ -95,7 +96,7 @@ function LayoutFields({ layout, onChange }: { layout: Layout; onChange: (layout:
           <div className="w-[84px]">
             <PlainField label="Pen thins, %" value={layout.thinning} factor={100} digits={0} min={0} max={100} onChange={(thinning, g) => onChange({ ...layout, thinning }, g)} />
           </div>
-          <span className="grid pb-0.5">
+          <span className="grid gap-2">
             <Tick checked={layout.smooth} onChange={(smooth) => onChange({ ...layout, smooth }, crypto.randomUUID())}>
               Curved
             </Tick>
@@ -152,7 +153,7 @@ function DrawButton() {
 function MemberFields({ piece, isBundle, repeat, onBehind }: { piece: string; isBundle: boolean; repeat: Repeat; onBehind: (behind: boolean) => void }) {
   const at = useBench((s) => s.member)
   const word = useBench((s) => windowOf(s, piece)?.opening.forms.flatMap((f) => (f.shape.kind === 'lettering' ? [f.shape.text] : []))[0])
-  const own = useBench((s) => windowOf(s, piece)?.fills.some((f) => f.member === at) ?? false)
+  const own = useBench((s) => windowOf(s, piece)?.fills.some((f) => f.paint.kind === 'photo' && f.member === at) ?? false)
   const count = countOf(repeat.layout)
   const chosen = at !== null && at < count ? at : null
   const look = chosen === null ? undefined : lookOf(repeat, chosen)
@@ -190,7 +191,7 @@ function MemberFields({ piece, isBundle, repeat, onBehind }: { piece: string; is
       </div>
       {/* as high with a member as without one: the sheet stays where it is when a member is pressed */}
       <div className="min-h-[60px]">
-      {chosen === null && <p className="mt-3 text-[13px] text-ink-soft">Press a member, here or on the sheet, {isBundle ? 'to drag it away, to hide it or to set it free.' : 'to drag it away or to give it a word or a photo of its own. Photos dropped on the window are dealt out.'}</p>}
+      {chosen === null && <p className="mt-3 text-[13px] text-ink-soft">Press a member, here or on the sheet, {isBundle ? 'to drag it away, to hide it or to set it free.' : 'to drag it away or to give it a word, a photo or a colour of its own. Photos dropped on the window are dealt out.'}</p>}
       {chosen !== null && (
         <div className="mt-2 flex items-end gap-3">
           {word !== undefined && <NameField key={chosen} label="Its word" className="w-[150px]" free name={look?.word ?? word} onChange={(to) => set({ word: to === '' || to === word ? undefined : to })} />}
@@ -199,7 +200,8 @@ function MemberFields({ piece, isBundle, repeat, onBehind }: { piece: string; is
               Hidden
             </Tick>
           </span>
-          {!isBundle && <FileButton label={own ? 'Another photo…' : 'A photo of its own…'} chooser="A photo for this member: file" accept="image/png,image/jpeg,image/webp,image/tiff" className="plain border-[1.5px] border-edge" onFile={(file) => void dealPhotos([file], piece, chosen)} />}
+          {!isBundle && !repeat.behind && <FileButton label={own ? 'Another photo…' : 'A photo of its own…'} chooser="A photo for this member: file" accept="image/png,image/jpeg,image/webp,image/tiff" className="plain border-[1.5px] border-edge" onFile={(file) => void dealPhotos([file], piece, chosen)} />}
+          {!isBundle && !repeat.behind && <OwnColour piece={piece} part={{ member: chosen }} />}
           <button className="plain border-[1.5px] border-edge disabled:opacity-40" disabled={!look?.by} onClick={() => set({ by: IDENTITY })}>
             Back in its place
           </button>

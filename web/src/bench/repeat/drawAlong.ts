@@ -1,9 +1,9 @@
-import simplify from 'simplify-js'
 import type { Edit } from '../../types/Edit'
 import type { Repeat } from '../../types/Repeat'
 import { piecesOf } from '../bundle/bundles'
 import type { Locate } from '../canvas/place'
 import { follow, leaving } from '../canvas/pointer'
+import { thinned } from '../geometry/thinned'
 import { boxCorners, middle } from '../geometry/boxes'
 import { moveBy } from '../geometry/matrix'
 import { edit } from '../state/edits'
@@ -14,20 +14,8 @@ import { ownBounds, repeatOf, setRepeat } from './repeats'
 
 /** So many points a line has at most. */
 const POINTS = 200
-/** How far a drawn line may stray from the hand, in CSS pixels. */
-const STRAYS = 4
 /** How much smaller members become where a pen is not pressed, to begin with. */
 const THINNING = 0.7
-
-/** As few points as follow the hand. */
-function thinned(drawn: readonly Place[], zoom: number): Place[] {
-  const places = drawn.map(([x, y]) => ({ x, y }))
-  for (let strays = STRAYS / zoom; ; strays *= 2) {
-    const kept = new Set<object>(simplify(places, strays, true))
-    const points = drawn.filter((_, k) => kept.has(places[k] ?? {}))
-    if (points.length <= POINTS) return points
-  }
-}
 
 /** Draws the line along which members lie; a pen says how large they are by its pressure. */
 export function startAlong(e: React.PointerEvent, unit: string, locate: Locate) {
@@ -44,7 +32,7 @@ export function startAlong(e: React.PointerEvent, unit: string, locate: Locate) 
     },
     up: () => {
       show(null)
-      const points = thinned(drawn, bench.get().view.zoom)
+      const points = thinned(drawn, bench.get().view.zoom, POINTS)
       if (points.length < 2 || longOf(points) < 1) return
       void edit(() => layAlong(bench.get(), unit, points, isPen)).then((kept) => kept && bench.set({ along: { drawing: false, drawn: null } }))
     },

@@ -192,7 +192,7 @@ export interface PaneChoice {
   /** A drag on the sheet draws a line. */
   drawing: boolean
   /** The line that is being drawn, on the sheet. */
-  drawn: readonly [Point, Point] | null
+  drawn: readonly Point[] | null
   /** How the next line runs. */
   course: Course
 }
