@@ -103,7 +103,7 @@ export function PanesPanel() {
             </button>
           </div>
           {/* as high with a pane as without one: the sheet stays where it is when a pane is pressed */}
-          <div className="min-h-[116px]">
+          <div className="min-h-[130px]">
             {pane ? (
               <PaneFields unit={unit} isBundle={isBundle} view={pane.view} split={split} name={paneName(split, pane.view.at, pane.index)} />
             ) : (
