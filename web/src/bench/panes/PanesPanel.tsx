@@ -103,7 +103,7 @@ export function PanesPanel() {
             </button>
           </div>
           {/* as high with a pane as without one: the sheet stays where it is when a pane is pressed */}
-          <div className="min-h-[130px]">
+          <div className="min-h-[104px]">
             {pane ? (
               <PaneFields unit={unit} isBundle={isBundle} view={pane.view} split={split} name={paneName(split, pane.view.at, pane.index)} />
             ) : (
@@ -156,17 +156,17 @@ function PaneFields({ unit, isBundle, view, split, name }: { unit: string; isBun
   const set = (change: Parameters<typeof withLook>[2]) => void amendSplit(unit, (now) => withLook(now, view.at, change), crypto.randomUUID())
   return (
     <div className="mt-2 flex flex-wrap items-end gap-x-3 gap-y-2">
-      <NameField key={view.at.map((s) => s.line + String(s.far)).join()} label="Name of the pane" className="w-[150px]" free name={look?.name ?? name} onChange={(to) => set({ name: to })} />
+      <NameField key={view.at.map((s) => s.line + String(s.far)).join()} label="Name of the pane" className="w-[130px]" free name={look?.name ?? name} onChange={(to) => set({ name: to })} />
       <span className="pb-1.5">
         <Tick checked={look?.hidden ?? false} onChange={(hidden) => set({ hidden })}>
           Hidden
         </Tick>
       </span>
-      {!isBundle && <FileButton label={own ? 'Another photo…' : 'A photo of its own…'} chooser="A photo for this pane: file" accept="image/png,image/jpeg,image/webp,image/tiff" className="plain border-[1.5px] border-edge" onFile={(file) => void bringIntoPane(file, unit, view.at)} />}
-      {!isBundle && <OwnColour piece={unit} part={{ pane: view.at }} />}
       <button className="plain border-[1.5px] border-edge disabled:opacity-40" disabled={!look?.by} onClick={() => set({ by: IDENTITY })}>
         Back in its place
       </button>
+      {!isBundle && <FileButton label={own ? 'Another photo…' : 'Own photo…'} chooser="A photo for this pane: file" accept="image/png,image/jpeg,image/webp,image/tiff" className="plain border-[1.5px] border-edge" onFile={(file) => void bringIntoPane(file, unit, view.at)} />}
+      {!isBundle && <OwnColour piece={unit} part={{ pane: view.at }} />}
     </div>
   )
 }
