@@ -43,8 +43,17 @@ export function unitPieces(sheet: Sheet | undefined, piece: string, inside: stri
   return bundle === null ? [piece] : piecesOf(sheet, bundle)
 }
 
+interface Units {
+  bundles: string[]
+  pieces: string[]
+}
+
+/** What was asked last: it is asked again with every frame of a drag, and takes long where many pieces are selected. */
+let asked: { sheet: Sheet | undefined; of: readonly string[]; inside: string | null; units: Units } | null = null
+
 /** Pieces as the bundles that they are, and those that are none by themselves. */
-export function unitsOf(sheet: Sheet | undefined, pieces: readonly string[], inside: string | null): { bundles: string[]; pieces: string[] } {
+export function unitsOf(sheet: Sheet | undefined, pieces: readonly string[], inside: string | null): Units {
+  if (asked?.sheet === sheet && asked?.of === pieces && asked.inside === inside) return asked.units
   const bundles = new Set<string>()
   const single: string[] = []
   for (const piece of pieces) {
@@ -52,7 +61,9 @@ export function unitsOf(sheet: Sheet | undefined, pieces: readonly string[], ins
     if (bundle !== null && piecesOf(sheet, bundle).every((p) => pieces.includes(p))) bundles.add(bundle)
     else single.push(piece)
   }
-  return { bundles: [...bundles], pieces: single }
+  const units = { bundles: [...bundles], pieces: single }
+  asked = { sheet, of: pieces, inside, units }
+  return units
 }
 
 /** What is selected of a sheet, and the bundle that was stepped into. */
@@ -64,10 +75,9 @@ interface Selection {
 }
 
 /** The one bundle that is selected, if it is one. */
-export function chosenBundle(s: Selection): string | null {
-  const now = s.selected === null ? s.several : [s.selected]
-  if (now.length === 0) return null
-  const { bundles, pieces } = unitsOf(s.bench?.sheet, now, s.inside)
+export function chosenBundle({ bench, selected, several, inside }: Selection): string | null {
+  if (selected === null && several.length === 0) return null
+  const { bundles, pieces } = unitsOf(bench?.sheet, selected === null ? several : [selected], inside)
   return pieces.length === 0 && bundles.length === 1 ? (bundles[0] ?? null) : null
 }
 

@@ -27,6 +27,10 @@ export const PieceMarkup = memo(function PieceMarkup({ piece, markup, outline, d
     if (!g) return
     for (const path of g.querySelectorAll<SVGPathElement>('path[data-outline]')) fillIn(path, outline, lively)
     sharpen(g, sharp)
+  }, [markup, outline, lively, sharp])
+  useLayoutEffect(() => {
+    const g = group.current
+    if (!g) return
     const by = drag ? then(inverse(shown ?? STILL), drag.by) : STILL
     // a pane that is not drawn by itself yet waits for the answer that draws it so
     for (const e of g.querySelectorAll('[data-pane]')) place(e, drag?.pane === Number(e.getAttribute('data-pane')) ? by : STILL)
@@ -63,6 +67,8 @@ function place(element: Element, by: Similarity) {
   e.dataset.own ??= e.getAttribute(attribute) ?? ''
   const own = e.dataset.own
   const all = isStill(by) ? own : `${matrix(by)} ${own}`.trim()
+  // most of what is looked through stays where it is
+  if (all === (e.getAttribute(attribute) ?? '')) return
   if (all) e.setAttribute(attribute, all)
   else e.removeAttribute(attribute)
 }

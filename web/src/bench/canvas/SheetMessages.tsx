@@ -52,8 +52,9 @@ export function NotDrawn({ sheet, pieceViews, selected }: { sheet: Sheet; pieceV
 export function SwitchedOff({ sheet, pieceViews }: { sheet: Sheet; pieceViews: PieceView[] }) {
   const empty = sheet.pieces.find((p) => {
     const forms = p.kind.opening.forms
+    if (forms.length === 0 || !forms.every((f) => f.off)) return false
     const view = pieceViews.find((v) => v.piece === p.id)
-    return forms.length > 0 && forms.every((f) => f.off) && view !== undefined && !view.problem && view.nodes === 0
+    return view !== undefined && !view.problem && view.nodes === 0
   })
   if (!empty) return null
   const on = async () => {

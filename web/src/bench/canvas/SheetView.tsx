@@ -57,6 +57,9 @@ import { chosen, isChosen, pressOn, remember, selectAlso, startSelectSweep, with
 import { inverse, matrix, STILL, then, type Point } from '../geometry/similarity'
 import { bench, BUSY, viewOf, viewsOf, pieceOf, select, useBench, type BenchState } from '../state/store'
 
+/** The outlines of more selected pieces than this are one path: each element of its own takes time. */
+const MANY = 40
+
 /** Modes in which places of the sheet are pointed at. */
 const CROSSHAIR = ['draw', 'trace', 'brush']
 
@@ -227,6 +230,10 @@ export function SheetView() {
   // bundles in panes or repeated are outlined where they are seen
   const divided = [...new Set(several.flatMap((v) => dividedAround(s, v.piece)[0] ?? []))]
   const single = several.filter((v) => dividedAround(s, v.piece).length === 0)
+  const outlines =
+    single.length > MANY
+      ? [{ key: 'all', d: single.map(seenPath).join(''), busy: single.reduce((sum, v) => sum + v.nodes, 0) >= BUSY * MANY }]
+      : single.map((v) => ({ key: v.piece, d: seenPath(v), busy: v.nodes >= BUSY }))
   const sweeping = s.sweep ? within(s, s.sweep) : []
   const swept = pieceViews.filter((v) => sweeping.includes(v.piece))
   const locked = held?.pieces.every((p) => !isFree(p)) ?? false
@@ -373,8 +380,8 @@ export function SheetView() {
               <DividedOutline view={v} colour="var(--color-rose)" width={1.5} />
             </g>
           ))}
-          {single.map((v) => (
-            <path key={v.piece} data-testid="chosen" d={seenPath(v)} transform={drag && drag.what !== 'fill' ? matrix(residual) : undefined} fill="none" stroke="var(--color-rose)" strokeWidth={v.nodes < BUSY ? 1.5 : 0.5} vectorEffect="non-scaling-stroke" />
+          {outlines.map(({ key, d, busy }) => (
+            <path key={key} data-testid="chosen" d={d} transform={drag && drag.what !== 'fill' ? matrix(residual) : undefined} fill="none" stroke="var(--color-rose)" strokeWidth={busy ? 0.5 : 1.5} vectorEffect="non-scaling-stroke" />
           ))}
           {swept.map((p) => (
             <path key={p.piece} d={seenPath(p)} fill="none" stroke="var(--color-sea)" strokeWidth={1.5} vectorEffect="non-scaling-stroke" />
