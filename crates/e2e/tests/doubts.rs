@@ -41,7 +41,7 @@ async fn doubts_are_answered_one_by_one_and_all_at_once() -> Result<()> {
     browser.press("It does not").await?;
     browser.until("one less", async || number().await.filter(|n| n.1 < of)).await?;
     ensure!(count(browser, "[data-testid=stroke-drop]").await == 1);
-    browser.press("Step back").await?;
+    browser.press("Take back a step").await?;
     browser.until("as before", async || number().await.filter(|n| n.1 == of)).await?;
     ensure!(count(browser, "[data-testid^=stroke-]").await == 0);
     browser.keys("n").await?;

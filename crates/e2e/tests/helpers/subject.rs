@@ -109,7 +109,7 @@ async fn strokes_repair_what_was_found() -> Result<()> {
     another(&bench, async |b| b.press("Last stroke back").await).await?;
     assert_eq!(browser.script(strokes).await?, 0);
     // a step back brings the stroke back
-    another(&bench, async |b| b.press("Step back").await).await?;
+    another(&bench, async |b| b.press("Take back a step").await).await?;
     assert_eq!(browser.script(strokes).await?, 1);
     another(&bench, async |b| b.press("Last stroke back").await).await?;
     let as_before = keep(&bench).await?;

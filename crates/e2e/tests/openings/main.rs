@@ -213,7 +213,7 @@ async fn a_painted_area_stays_soft_on_screen_and_in_the_file() -> Result<()> {
     };
     stroke(120.0).await?;
     stroke(150.0).await?;
-    browser.press("Take back a stroke").await?;
+    browser.press("Take back a step").await?;
     stroke(160.0).await?;
     let soft = bench.after(async |b| b.press("Keep").await).await?;
     let strokes = forms(&soft)[0]["shape"]["strokes"].as_array().map_or(0, Vec::len);

@@ -1,10 +1,11 @@
 import { useEffect } from 'react'
 import { giveKeysToSheet, usesKey } from '../../parts/focus'
 import { NameField } from '../../parts/NameField'
-import { ModeBar } from '../ModeBar'
+import { leaveMode, useMode } from '../mode/mode'
+import { ModeBar } from '../mode/ModeBar'
 import { LengthField, PlainField } from '../recipe/fields'
 import { viewOf, useBench } from '../state/store'
-import { amend, breakoutMode, drawByKey, forgetUnmatched, isOut, keep, leave, put, setReach, strokeBack } from './choice'
+import { amend, breakoutMode, drawByKey, forgetUnmatched, isOut, keep, put, setReach, strokeBack, takeBack } from './choice'
 import { changePart, cutAlong, heldPart } from './cuts'
 import { EACH_PLACE, PlaceButtons } from './PlaceButtons'
 
@@ -19,7 +20,7 @@ const TOOLS = [
 ] as const
 
 export function BreakoutBar() {
-  const mode = useBench((s) => (s.mode?.kind === 'breakout' ? s.mode : null))
+  const mode = useMode('breakout')
   const overhangs = useBench((s) => viewOf(s, s.mode?.piece ?? null)?.overhangs) ?? []
   const crossings = useBench((s) => viewOf(s, s.mode?.piece ?? null)?.crossings?.length ?? 0)
   const unmatched = useBench((s) => viewOf(s, s.mode?.piece ?? null)?.unmatched?.length ?? 0)
@@ -63,7 +64,9 @@ export function BreakoutBar() {
       alarm={cut}
       canKeep={mode.edits.length > 0}
       onKeep={() => void keep()}
-      onDrop={leave}
+      onDrop={() => leaveMode()}
+      onBack={takeBack}
+      canGoBack={mode.past.length > 0}
     >
       <div className="flex w-full flex-wrap items-end gap-2">
         <div className="flex gap-1" role="group" aria-label="What a press does">

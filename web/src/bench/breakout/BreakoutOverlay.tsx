@@ -5,7 +5,8 @@ import type { OverhangView } from '../../types/OverhangView'
 import type { ReachLine } from '../../types/ReachLine'
 import type { Sheet } from '../../types/Sheet'
 import { pictureOf } from '../canvas/pictures'
-import { viewOf, useBench, type BreakoutMode } from '../state/store'
+import type { BreakoutMode } from '../mode/modes'
+import { viewOf, useBench } from '../state/store'
 import { amend, isOut, merge, put, putAlong, turn } from './choice'
 
 const keyOf = (o: OverhangView) => `${o.anchor.fill} ${o.anchor.subject ?? 0} ${o.part ?? ''} ${o.anchor.x} ${o.anchor.y}`

@@ -1,7 +1,8 @@
 import type { CutView } from '../../types/CutView'
 import { sheetWayOf } from '../canvas/keyMove'
 import type { Point } from '../geometry/similarity'
-import { viewOf, useBench, type BreakoutMode } from '../state/store'
+import type { BreakoutMode } from '../mode/modes'
+import { viewOf, useBench } from '../state/store'
 import { dragCut, moveCut, shifted, type CutGrip } from './cuts'
 
 interface Props {

@@ -9,11 +9,13 @@ import { say } from '../../parts/notices'
 import { attempt, edit, forget } from '../state/edits'
 import { cornersOfPiece as cornersOf, middle } from '../geometry/boxes'
 import { sheetWayOf } from '../canvas/keyMove'
+import { amendMode, backInMode, enterMode, leaveMode, modeOf, stepMode } from '../mode/mode'
 import { newMember } from '../state/newMember'
 import { follow, followStroke } from '../canvas/pointer'
 import { undone, map } from '../geometry/matrix'
 import type { Point } from '../geometry/similarity'
-import { bench, viewOf, type BreakoutMode } from '../state/store'
+import type { BreakoutMode } from '../mode/modes'
+import { bench, viewOf } from '../state/store'
 import { toSheetOf } from '../subject/finding'
 
 export function enterBreakoutMode(piece: string) {
@@ -22,22 +24,18 @@ export function enterBreakoutMode(piece: string) {
   const view = viewOf(s, piece)?.photos[0]
   const { painted = [], reach = null } = kind?.kind === 'window' ? kind.breakout : {}
   const width = view ? Math.max(4, Math.round(Math.max(view.width, view.height) / 40)) : 40
-  bench.set({ mode: { kind: 'breakout', piece, edits: [], tool: 'parts', part: null, tolerance: 0.3, smooth: 0.5, width, painted, reach, stroke: null, line: null, cursor: null }, open: null, selected: piece })
+  enterMode({ kind: 'breakout', piece, edits: [], tool: 'parts', part: null, tolerance: 0.3, smooth: 0.5, width, painted, reach, stroke: null, line: null, cursor: null, past: [] }, { selected: piece })
 }
 
-export function leave() {
-  bench.set({ mode: null })
-  forget()
-}
+export const breakoutMode = () => modeOf('breakout')
 
-export function breakoutMode(): BreakoutMode | null {
-  const mode = bench.get().mode
-  return mode?.kind === 'breakout' ? mode : null
-}
+export const amend = (change: Partial<BreakoutMode>) => amendMode('breakout', change)
 
-export function amend(change: Partial<BreakoutMode>) {
-  const mode = breakoutMode()
-  if (mode) bench.set({ mode: { ...mode, ...change } })
+/** Takes the last choice back. */
+export function takeBack() {
+  const mode = backInMode('breakout')
+  if (mode && mode.edits.length > 0) attempt(mode.edits)
+  else forget()
 }
 
 /** Takes edits to those that are tried; nothing is kept before *keep*. One that says all there is to say takes the place of the one before it. */
@@ -46,12 +44,14 @@ export function tryOut(changes: Edit[], part: Partial<BreakoutMode> = {}) {
   if (!mode || changes.length === 0) return
   const whole = (e: Edit) => e.edit === 'paint_breakout' || e.edit === 'set_reach'
   const edits = [...mode.edits.filter((old) => !whole(old) || !changes.some((c) => c.edit === old.edit)), ...changes]
-  amend({ ...part, edits })
+  const { painted = mode.painted, reach = mode.reach, ...rest } = part
+  amend(rest)
+  stepMode('breakout', { edits, painted, reach })
   attempt(edits, null, (sentence) => {
     // what cannot be made is taken back, and said
     say(sentence)
-    const { edits: before, painted, reach } = mode
-    amend({ edits: before, painted, reach, line: null })
+    const { edits: before, past } = mode
+    amend({ edits: before, painted: mode.painted, reach: mode.reach, past, line: null })
     if (before.length > 0) attempt(before)
     else forget()
   })
@@ -118,7 +118,7 @@ export function strokeBack() {
 export async function keep() {
   const mode = breakoutMode()
   if (!mode) return
-  if (await edit(mode.edits)) leave()
+  if (await edit(mode.edits)) leaveMode()
 }
 
 /**

@@ -1,6 +1,7 @@
 import { keepBrush } from '../opening/BrushMode'
 import { keepTrace } from '../opening/TraceMode'
-import { bench, type Mode } from '../state/store'
+import type { Mode } from '../mode/modes'
+import { bench } from '../state/store'
 
 /** Modes that something new on the sheet does not wait for. */
 const SETTLES: Mode['kind'][] = ['draw', 'brush', 'trace']

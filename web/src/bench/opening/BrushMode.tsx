@@ -7,22 +7,20 @@ import { forget } from '../state/edits'
 import { formOf, formView, keepForm, newForm, tryForm } from './forms'
 import { sheetWayOf } from '../canvas/keyMove'
 import { IDENTITY, css, map, undone, type Matrix } from '../geometry/matrix'
-import { ModeBar } from '../ModeBar'
+import { amendMode, backInMode, enterMode, leaveMode, modeOf, stepMode, useMode } from '../mode/mode'
+import { ModeBar } from '../mode/ModeBar'
 import type { Locate } from '../canvas/place'
 import { newMember } from '../state/newMember'
 import { follow } from '../canvas/pointer'
 import { ChoiceField, LengthField, PlainField } from '../recipe/fields'
-import { bench, useBench, type BrushMode } from '../state/store'
+import type { BrushMode } from '../mode/modes'
+import { bench, useBench } from '../state/store'
 
 /** Starts a new brushed area. */
 export function enterBrush(piece: string | null, join: Join) {
   const sheet = bench.get().bench?.sheet
   const size = sheet ? Math.round(Math.min(sheet.width, sheet.height) / 12) : 10
-  bench.set({
-    mode: { kind: 'brush', piece, form: null, join, strokes: [], toSheet: IDENTITY, size, hardness: 1, erase: false, live: null, cursor: null, past: [] },
-    open: null,
-    forms: [],
-  })
+  enterMode({ kind: 'brush', piece, form: null, join, strokes: [], toSheet: IDENTITY, size, hardness: 1, erase: false, live: null, cursor: null, past: [] })
 }
 
 /** Goes on with a brushed form. */
@@ -31,8 +29,9 @@ export function enterStrokes(piece: string, form: string) {
   const view = formView(bench.get(), piece, form)
   if (own?.shape.kind !== 'brush' || !view) return
   const last = own.shape.strokes.at(-1)
-  bench.set({
-    mode: {
+  // the form stays held: it is what is painted further
+  enterMode(
+    {
       kind: 'brush',
       piece,
       form,
@@ -46,13 +45,8 @@ export function enterStrokes(piece: string, form: string) {
       cursor: null,
       past: [],
     },
-    open: null,
-  })
-}
-
-function leave() {
-  bench.set({ mode: null })
-  forget()
+    { forms: bench.get().forms },
+  )
 }
 
 /** The form that the strokes would become. */
@@ -64,13 +58,23 @@ function made(mode: BrushMode): Form | null {
   return own ? { ...own, shape } : null
 }
 
-function setStrokes(strokes: Stroke[], step = true) {
-  const now = bench.get().mode
-  if (now?.kind !== 'brush') return
-  const mode: BrushMode = { ...now, strokes, live: null, past: step ? [...now.past, now.strokes] : now.past.slice(0, -1) }
-  bench.set({ mode })
-  const form = made(mode)
-  if (mode.piece !== null && form) tryForm(mode.piece, form, mode.form === null)
+function setStrokes(strokes: Stroke[]) {
+  amendMode('brush', { live: null })
+  stepMode('brush', { strokes })
+  show()
+}
+
+function takeBack() {
+  backInMode('brush')
+  show()
+}
+
+/** Tries what is painted. */
+function show() {
+  const mode = modeOf('brush')
+  const form = mode && made(mode)
+  if (mode && form && mode.piece !== null) tryForm(mode.piece, form, mode.form === null)
+  else forget()
 }
 
 /** Takes the brush from the shelf to the sheet, and paints from where it comes there. */
@@ -89,9 +93,9 @@ export function startBrushCarry(locate: Locate) {
 
 /** A press on the sheet: a stroke that lasts as long as the press; with Alt it erases. */
 export function startStroke(e: Pick<PointerEvent, 'clientX' | 'clientY' | 'pointerType' | 'pressure' | 'altKey'>, locate: Locate) {
-  const mode = bench.get().mode
-  const back = mode?.kind === 'brush' ? undone(mode.toSheet) : null
-  if (mode?.kind !== 'brush' || !back) return
+  const mode = modeOf('brush')
+  const back = mode && undone(mode.toSheet)
+  if (!mode || !back) return
   const scale = Math.hypot(mode.toSheet[0], mode.toSheet[1]) || 1
   // only pens tell how hard they press
   const pressure = (p: { pointerType: string; pressure: number }) => (p.pointerType === 'pen' ? Math.max(p.pressure, 0.05) : 1)
@@ -100,19 +104,19 @@ export function startStroke(e: Pick<PointerEvent, 'clientX' | 'clientY' | 'point
     return [x, y, pressure(p)]
   }
   let stroke: Stroke = newMember({ points: [place(e)], size: mode.size / scale, hardness: mode.hardness, erase: mode.erase !== e.altKey })
-  const show = () => bench.set((s) => (s.mode?.kind === 'brush' ? { mode: { ...s.mode, live: stroke, cursor: null } } : {}))
-  show()
+  const live = () => amendMode('brush', { live: stroke, cursor: null })
+  live()
   follow({
     move: (m) => {
       const more = m.getCoalescedEvents().map(place)
       stroke = { ...stroke, points: [...stroke.points, ...(more.length > 0 ? more : [place(m)])] }
-      show()
+      live()
     },
     up: () => {
-      const now = bench.get().mode
-      if (now?.kind === 'brush') setStrokes([...now.strokes, stroke])
+      const now = modeOf('brush')
+      if (now) setStrokes([...now.strokes, stroke])
     },
-    drop: () => bench.set((s) => (s.mode?.kind === 'brush' ? { mode: { ...s.mode, live: null } } : {})),
+    drop: () => amendMode('brush', { live: null }),
   })
 }
 
@@ -129,13 +133,13 @@ function byKey(e: KeyboardEvent, mode: BrushMode): boolean {
     const within = (v: number, most: number) => Math.min(Math.max(v, 0), most)
     const cursor = [within(x + way[0] * step, sheet.width), within(y + way[1] * step, sheet.height)] as const
     const live = mode.live && { ...mode.live, points: [...mode.live.points, place(cursor)] }
-    bench.set({ mode: { ...mode, cursor, live } })
+    amendMode('brush', { cursor, live })
   } else if (mode.live && mode.cursor) {
     setStrokes([...mode.strokes, mode.live])
   } else {
     const scale = Math.hypot(mode.toSheet[0], mode.toSheet[1]) || 1
     const live: Stroke = newMember({ points: [place([x, y])], size: mode.size / scale, hardness: mode.hardness, erase: mode.erase })
-    bench.set({ mode: { ...mode, cursor: [x, y], live } })
+    amendMode('brush', { cursor: [x, y], live })
   }
   return true
 }
@@ -178,30 +182,30 @@ function Strokes({ shown, toSheet }: { shown: Stroke[]; toSheet: Matrix }) {
 
 /** Keeps what is painted, and ends the mode; what is nothing yet is dropped. */
 export async function keepBrush(): Promise<boolean> {
-  const mode = bench.get().mode
-  const form = mode?.kind === 'brush' ? made(mode) : null
-  if (mode?.kind !== 'brush' || !form || !mode.strokes.some((s) => !s.erase)) {
-    leave()
+  const mode = modeOf('brush')
+  const form = mode && made(mode)
+  if (!mode || !form || !mode.strokes.some((s) => !s.erase)) {
+    leaveMode()
     return true
   }
   return keepForm(mode.piece, form, mode.form === null)
 }
 
 export function BrushBar() {
-  const mode = useBench((s) => (s.mode?.kind === 'brush' ? s.mode : null))
+  const mode = useMode('brush')
   useEffect(() => {
     const key = (e: KeyboardEvent) => {
-      const now = bench.get().mode
-      if (now?.kind !== 'brush' || (e.target instanceof HTMLElement && e.target.closest('input'))) return
+      const now = modeOf('brush')
+      if (!now || (e.target instanceof HTMLElement && e.target.closest('input'))) return
       if (now.live && (e.key === 'Escape' || e.key === 'Enter')) {
         // first the stroke is dropped or done, by the next press the mode
-        if (e.key === 'Escape') bench.set({ mode: { ...now, live: null } })
+        if (e.key === 'Escape') amendMode('brush', { live: null })
         else setStrokes([...now.strokes, now.live])
         e.stopImmediatePropagation()
         return
       }
-      if ((e.ctrlKey || e.metaKey) && e.key.toLowerCase() === 'z') takeBack()
-      else if (e.key.toLowerCase() === 'e') bench.set({ mode: { ...now, erase: !now.erase } })
+      if (e.ctrlKey || e.metaKey) return
+      if (e.key.toLowerCase() === 'e') amendMode('brush', { erase: !now.erase })
       else if (isOnControl(e.target) || !byKey(e, now)) return
       e.preventDefault()
       e.stopImmediatePropagation()
@@ -210,7 +214,7 @@ export function BrushBar() {
     return () => window.removeEventListener('keydown', key, true)
   }, [])
   if (!mode) return null
-  const set = (part: Partial<BrushMode>) => bench.set({ mode: { ...mode, ...part } })
+  const set = (part: Partial<BrushMode>) => amendMode('brush', part)
   return (
     <ModeBar
       title="Brush"
@@ -223,7 +227,9 @@ export function BrushBar() {
       }
       canKeep={mode.strokes.some((s) => !s.erase) && mode.past.length > 0}
       onKeep={() => void keepBrush()}
-      onDrop={leave}
+      onDrop={() => leaveMode()}
+      onBack={takeBack}
+      canGoBack={mode.past.length > 0}
     >
       <ChoiceField<'brush' | 'eraser'>
         label="Tool (key E)"
@@ -240,17 +246,6 @@ export function BrushBar() {
       <span className="w-28">
         <PlainField label="Hardness, %" value={mode.hardness} factor={100} digits={0} step={5} min={0} max={100} slider onChange={(hardness) => set({ hardness })} />
       </span>
-      <button className="outlined" disabled={mode.past.length === 0} onClick={takeBack}>
-        Take back a stroke
-      </button>
     </ModeBar>
   )
-}
-
-function takeBack() {
-  const now = bench.get().mode
-  const before = now?.kind === 'brush' ? now.past.at(-1) : undefined
-  if (!before) return
-  setStrokes(before, false)
-  if (before.length === 0) forget()
 }

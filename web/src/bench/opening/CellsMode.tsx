@@ -2,29 +2,26 @@ import { call, sentenceOf } from '../../api/client'
 import { say } from '../../parts/notices'
 import type { CellChoice } from '../../types/CellChoice'
 import type { CellView } from '../../types/CellView'
-import { attempt, forget } from '../state/edits'
+import { attempt } from '../state/edits'
 import { change, formLabel, windowOf } from './forms'
 import type { Locate } from '../canvas/place'
 import { inside } from '../geometry/boxes'
-import { ModeBar } from '../ModeBar'
+import { backInMode, enterMode, leaveMode, modeOf, stepMode, useMode } from '../mode/mode'
+import { ModeBar } from '../mode/ModeBar'
 import { follow } from '../canvas/pointer'
 import type { Point } from '../geometry/similarity'
-import { bench, useBench, type CellsMode } from '../state/store'
+import type { CellsMode } from '../mode/modes'
+import { bench, useBench } from '../state/store'
 
 export async function enterCells(piece: string) {
   const id = bench.get().bench?.id
   if (!id) return
   try {
     const cells = await call<CellView[]>('GET', `/sheets/${id}/pieces/${piece}/cells`)
-    bench.set({ mode: { kind: 'cells', piece, cells }, open: null, selected: piece, forms: [] })
+    enterMode({ kind: 'cells', piece, cells, past: [] }, { selected: piece })
   } catch (error) {
     say(sentenceOf(error))
   }
-}
-
-function leave() {
-  bench.set({ mode: null })
-  forget()
 }
 
 export const sameCover = (a: CellChoice, b: CellChoice) => a.cover.join() === b.cover.join()
@@ -39,13 +36,26 @@ export function choicesOf(cells: CellView[]): CellChoice[] {
   return made
 }
 
-/** Takes cells in or leaves them out; the opening they would give is tried at once. */
-function set(cells: CellView[], taken: boolean) {
-  const now = bench.get().mode
-  if (now?.kind !== 'cells' || cells.length === 0) return
-  const next = now.cells.map((c) => (cells.some((x) => sameCover(x, c)) ? { ...c, taken } : c))
-  bench.set({ mode: { ...now, cells: next } })
-  attempt([{ edit: 'opening', piece: now.piece, change: 'set_cells', cells: choicesOf(next) }])
+/** Takes cells in or leaves them out. */
+const changed = (all: CellView[], cells: readonly CellView[], taken: boolean) => all.map((c) => (cells.some((x) => sameCover(x, c)) ? { ...c, taken } : c))
+
+/** Takes cells in or leaves them out, as one step. */
+function set(cells: readonly CellView[], taken: boolean) {
+  const now = modeOf('cells')
+  if (!now || cells.length === 0) return
+  stepMode('cells', { cells: changed(now.cells, cells, taken) })
+  show()
+}
+
+/** Tries the opening that the cells would give. */
+function show() {
+  const now = modeOf('cells')
+  if (now) attempt([{ edit: 'opening', piece: now.piece, change: 'set_cells', cells: choicesOf(now.cells) }])
+}
+
+function takeBack() {
+  backInMode('cells')
+  show()
 }
 
 export const cellAt = (cells: CellView[], point: Point) => cells.find((c) => inside(c.outline, point))
@@ -55,8 +65,8 @@ export const cellAt = (cells: CellView[], point: Point) => cells.find((c) => ins
  * A click on a single cell changes it.
  */
 export function startSweep(e: React.PointerEvent, locate: Locate) {
-  const mode = bench.get().mode
-  if (mode?.kind !== 'cells') return
+  const mode = modeOf('cells')
+  if (!mode) return
   e.preventDefault()
   const cells = mode.cells
   const first = cellAt(cells, locate(e))
@@ -78,12 +88,14 @@ export function startSweep(e: React.PointerEvent, locate: Locate) {
       }
       last = to
       // a sweep takes in (or leaves out) all it has met, whatever a click would do with the first one
-      if (moved) set([...swept], !out)
+      if (!moved) return
+      bench.set({ mode })
+      set([...swept], !out)
     },
     up: () => undefined,
     drop: () => {
       bench.set({ mode })
-      attempt([{ edit: 'opening', piece: mode.piece, change: 'set_cells', cells: choicesOf(mode.cells) }])
+      show()
     },
   })
 }
@@ -124,13 +136,13 @@ export function CellWashes({ mode }: { mode: CellsMode }) {
 }
 
 export function CellsBar() {
-  const mode = useBench((s) => (s.mode?.kind === 'cells' ? s.mode : null))
+  const mode = useMode('cells')
   const before = useBench((s) => (s.mode?.kind === 'cells' ? windowOf(s, s.mode.piece)?.opening.cells : undefined))
   if (!mode) return null
   const choices = choicesOf(mode.cells)
   const taken = mode.cells.filter((c) => c.taken).length
   const keep = async () => {
-    if (await change(mode.piece, { change: 'set_cells', cells: choices })) leave()
+    if (await change(mode.piece, { change: 'set_cells', cells: choices })) leaveMode()
   }
   return (
     <ModeBar
@@ -138,7 +150,9 @@ export function CellsBar() {
       sentence={`Click a cell to take it in or leave it out. Sweep to take in many; with the right button or Alt they are left out. ${taken} of ${mode.cells.length} are in.`}
       canKeep={taken > 0 && JSON.stringify(choices) !== JSON.stringify(before ?? [])}
       onKeep={() => void keep()}
-      onDrop={leave}
+      onDrop={() => leaveMode()}
+      onBack={takeBack}
+      canGoBack={mode.past.length > 0}
     >
       <button className="outlined" onClick={() => set(mode.cells, true)}>
         Take all in
@@ -146,7 +160,10 @@ export function CellsBar() {
       <button className="outlined" onClick={() => set(mode.cells, false)}>
         Leave all out
       </button>
-      <button className="plain" onClick={() => mode.cells.forEach((c) => set([c], c.by_joins))}>
+      <button className="plain" onClick={() => {
+          stepMode('cells', { cells: mode.cells.map((c) => ({ ...c, taken: c.by_joins })) })
+          show()
+        }}>
         As the joins have it
       </button>
     </ModeBar>

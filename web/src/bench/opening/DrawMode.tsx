@@ -6,25 +6,22 @@ import { forget } from '../state/edits'
 import { figureLabel, isPicture, keepForm, newForm, newIds, tryForm, type Ids } from './forms'
 import type { Locate } from '../canvas/place'
 import { hits } from '../bundle/divided'
-import { ModeBar } from '../ModeBar'
+import { enterMode, leaveMode, modeOf, useMode } from '../mode/mode'
+import { ModeBar } from '../mode/ModeBar'
 import { follow, leaving } from '../canvas/pointer'
 import type { Point } from '../geometry/similarity'
 import { labelOf } from '../state/labels'
-import { bench, pieceOf, useBench, type DrawMode } from '../state/store'
+import type { DrawMode } from '../mode/modes'
+import { bench, pieceOf, useBench } from '../state/store'
 
 /** Starts drawing a shape into the opening of `piece`, or as a window of its own. */
 export function enterDraw(piece: string | null, figure: Figure, join: Join) {
-  bench.set({ mode: { kind: 'draw', piece, figure, join, free: false, box: null }, figure, open: null, forms: [] })
+  enterMode({ kind: 'draw', piece, figure, join, free: false, box: null }, { figure })
 }
 
 /** Starts drawing a shape that goes where it is drawn: into what is selected, onto a picture, or as a window of its own. */
 export function enterFreeDraw(figure: Figure) {
-  bench.set({ mode: { kind: 'draw', piece: null, figure, join: 'add', free: true, box: null }, figure, open: null, forms: [] })
-}
-
-const leave = () => {
-  bench.set({ mode: null })
-  forget()
+  enterMode({ kind: 'draw', piece: null, figure, join: 'add', free: true, box: null }, { figure })
 }
 
 type Box = readonly [number, number, number, number]
@@ -74,8 +71,8 @@ function joined(mode: DrawMode, { altKey, ctrlKey, metaKey }: { altKey: boolean;
 /** Draws a new shape, which is shown as it will be. */
 export function startDraw(e: React.PointerEvent, locate: Locate) {
   const start = locate(e)
-  const begun = bench.get().mode
-  if (begun?.kind !== 'draw') return
+  const begun = modeOf('draw')
+  if (!begun) return
   const fixed = settled(begun, start)
   const drawn: Drawn = { mode: fixed, ids: newIds() }
   const middle = fixed.free && fixed.piece !== null
@@ -116,15 +113,15 @@ export function startCarry(e: React.PointerEvent, figure: Figure, locate: Locate
     move: (m) => {
       const mode = at(m)
       if (!mode?.box) return
-      bench.set({ mode, figure, open: null, forms: [] })
+      enterMode(mode, { figure })
       tryForm(mode.piece, formIn(mode, ids.form, mode.box), true, ids)
     },
     up: (m) => {
       const mode = at(m)
       if (mode?.box) void add({ mode, ids }, mode.box)
-      else leave()
+      else leaveMode()
     },
-    drop: leave,
+    drop: () => leaveMode(),
   })
 }
 
@@ -142,7 +139,7 @@ function formIn(mode: DrawMode, id: string, [l, t, r, b]: Box): Form {
 }
 
 async function add({ mode, ids }: Drawn, box: Box) {
-  if (!(await keepForm(mode.piece, formIn(mode, ids.form, box), true, null, ids))) leave()
+  if (!(await keepForm(mode.piece, formIn(mode, ids.form, box), true, null, ids))) leaveMode()
 }
 
 const FATES: Record<Join, string> = { add: 'joins', cut_away: 'cut out of', keep_shared: 'keeps what it shares with', drop_shared: 'joins, without what it shares with' }
@@ -167,7 +164,7 @@ export function DrawOverlay({ mode }: { mode: DrawMode }) {
 }
 
 export function DrawBar() {
-  const mode = useBench((s) => (s.mode?.kind === 'draw' ? s.mode : null))
+  const mode = useMode('draw')
   const sheet = useBench((s) => s.bench?.sheet)
   if (!mode || !sheet) return null
   const name = figureLabel(mode.figure.figure).toLowerCase()
@@ -181,8 +178,8 @@ export function DrawBar() {
           : 'Drag over the sheet. Shift makes equal sides, Alt draws from the middle; a click makes one of a common size.'
       }
       canKeep={false}
-      onKeep={leave}
-      onDrop={leave}
+      onKeep={() => leaveMode()}
+      onDrop={() => leaveMode()}
     >
       <button className="outlined" onClick={() => void add({ mode, ids: newIds() }, around(middle))}>
         Put one in the middle

@@ -1,20 +1,20 @@
 import type { DrawingCard } from '../../types/DrawingCard'
-import { attempt, forget } from '../state/edits'
+import { attempt } from '../state/edits'
 import { change, formOf, formView } from './forms'
 import { css } from '../geometry/matrix'
-import { ModeBar } from '../ModeBar'
-import { bench, useBench, type PiecesMode } from '../state/store'
+import { backInMode, enterMode, leaveMode, modeOf, stepMode, useMode } from '../mode/mode'
+import { ModeBar } from '../mode/ModeBar'
+import type { PiecesMode } from '../mode/modes'
+import { bench, useBench } from '../state/store'
 
 export function enterPieces(piece: string, form: string, card: DrawingCard) {
   const shape = formOf(bench.get(), piece, form)?.shape
   if (shape?.kind !== 'drawing') return
-  bench.set({ mode: { kind: 'pieces', piece, form, card, pickedOff: shape.picked_off ?? [] }, open: null, selected: piece })
+  enterMode({ kind: 'pieces', piece, form, card, pickedOff: shape.picked_off ?? [], past: [] }, { selected: piece, forms: bench.get().forms })
 }
 
-function leave() {
-  bench.set({ mode: null, open: 'form' })
-  forget()
-}
+/** The card of the form, from which the mode was entered, opens again. */
+const leave = () => leaveMode({ open: 'form' })
 
 /** The form with other pieces picked off. */
 function made(mode: PiecesMode) {
@@ -24,13 +24,26 @@ function made(mode: PiecesMode) {
 }
 
 function toggle(piece: number) {
-  const now = bench.get().mode
-  if (now?.kind !== 'pieces') return
-  const off = now.pickedOff.includes(piece)
-  const mode = { ...now, pickedOff: off ? now.pickedOff.filter((p) => p !== piece) : [...now.pickedOff, piece] }
-  bench.set({ mode })
-  const form = made(mode)
-  if (form) attempt([{ edit: 'opening', piece: mode.piece, change: 'set_form', form }])
+  const now = modeOf('pieces')
+  if (!now) return
+  setPickedOff(now.pickedOff.includes(piece) ? now.pickedOff.filter((p) => p !== piece) : [...now.pickedOff, piece])
+}
+
+function setPickedOff(pickedOff: number[]) {
+  stepMode('pieces', { pickedOff })
+  show()
+}
+
+function takeBack() {
+  backInMode('pieces')
+  show()
+}
+
+/** Tries the drawing without what is picked off. */
+function show() {
+  const mode = modeOf('pieces')
+  const form = mode && made(mode)
+  if (mode && form) attempt([{ edit: 'opening', piece: mode.piece, change: 'set_form', form }])
 }
 
 /** The pieces of a drawing, to be picked off and put back. */
@@ -76,7 +89,7 @@ export function PieceWashes({ mode }: { mode: PiecesMode }) {
 }
 
 export function PiecesBar() {
-  const mode = useBench((s) => (s.mode?.kind === 'pieces' ? s.mode : null))
+  const mode = useMode('pieces')
   if (!mode) return null
   const keep = async () => {
     const form = made(mode)
@@ -89,8 +102,10 @@ export function PiecesBar() {
       canKeep
       onKeep={() => void keep()}
       onDrop={leave}
+      onBack={takeBack}
+      canGoBack={mode.past.length > 0}
     >
-      <button className="outlined" disabled={mode.pickedOff.length === 0} onClick={() => [...mode.pickedOff].forEach(toggle)}>
+      <button className="outlined" disabled={mode.pickedOff.length === 0} onClick={() => setPickedOff([])}>
         Put all back
       </button>
     </ModeBar>

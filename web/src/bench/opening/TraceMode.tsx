@@ -3,22 +3,19 @@ import type { Form } from '../../types/Form'
 import type { Join } from '../../types/Join'
 import { useEffect } from 'react'
 import { countNodes, mapped, nodeAt, pathOf, sharpened, smoothed, split, without } from './contour'
-import { forget } from '../state/edits'
 import { formOf, formView, keepForm, newForm, tryForm } from './forms'
 import { around } from '../geometry/boxes'
 import { IDENTITY, undone, type Matrix } from '../geometry/matrix'
-import { ModeBar } from '../ModeBar'
-import { bench, viewOf, useBench, type SubjectMode, type TraceMode } from '../state/store'
+import { amendMode, backInMode, enterMode, leaveMode, modeOf, stepMode, useMode } from '../mode/mode'
+import { ModeBar } from '../mode/ModeBar'
+import type { SubjectMode, TraceMode } from '../mode/modes'
+import { bench, viewOf, useBench } from '../state/store'
 import { takeContour } from '../subject/finding'
 
 /** Starts a new contour. */
 export function enterTrace(piece: string | null, join: Join) {
   const contour: Contour = { subpaths: [], even_odd: false }
-  bench.set({
-    mode: { kind: 'trace', piece, form: null, join, contour, toSheet: IDENTITY, at: null, growing: false, follows: bench.get().followsEdges, pending: [], past: [], subject: null },
-    open: null,
-    forms: [],
-  })
+  enterMode({ kind: 'trace', piece, form: null, join, contour, toSheet: IDENTITY, at: null, growing: false, follows: bench.get().followsEdges, pending: [], past: [], subject: null })
 }
 
 /** Shows the nodes of a form to be changed. */
@@ -27,8 +24,8 @@ export function enterNodes(piece: string, form: string) {
   const view = formView(bench.get(), piece, form)
   if (own?.shape.kind !== 'contour' || !view) return
   const { subpaths, even_odd } = own.shape
-  bench.set({
-    mode: {
+  enterMode(
+    {
       kind: 'trace',
       piece,
       form,
@@ -42,23 +39,18 @@ export function enterNodes(piece: string, form: string) {
       past: [],
       subject: null,
     },
-    open: null,
-  })
+    { forms: bench.get().forms },
+  )
 }
 
 /** Traces what belongs to a subject, in the pixels of its photo. */
 export function enterSubjectTrace(subject: SubjectMode, toSheet: Matrix) {
   const contour: Contour = { subpaths: [], even_odd: true }
-  bench.set({
-    mode: { kind: 'trace', piece: null, form: null, join: 'add', contour, toSheet, at: null, growing: false, follows: true, pending: [], past: [], subject },
-  })
+  enterMode({ kind: 'trace', piece: null, form: null, join: 'add', contour, toSheet, at: null, growing: false, follows: true, pending: [], past: [], subject })
 }
 
-function leave() {
-  const now = bench.get().mode
-  bench.set({ mode: now?.kind === 'trace' ? now.subject : null })
-  forget()
-}
+/** Back to the search that it was traced for, if there is one. */
+const leave = () => leaveMode({ mode: modeOf('trace')?.subject ?? null })
 
 /** The form that the contour would become. */
 function made(mode: TraceMode): Form | null {
@@ -76,34 +68,39 @@ function made(mode: TraceMode): Form | null {
 
 /** Takes the contour further; what the opening would become is tried where there is one. `step` is for steps that can be taken back. */
 export function setContour(contour: Contour, part: Partial<TraceMode> = {}, step = true) {
-  const now = bench.get().mode
-  if (now?.kind !== 'trace') return
-  const mode: TraceMode = { ...now, ...part, contour, past: step ? [...now.past, now.contour].slice(-200) : now.past }
-  bench.set({ mode })
-  if (mode.piece === null) return
+  amendMode('trace', part)
+  if (step) stepMode('trace', { contour })
+  else amendMode('trace', { contour })
+  show()
+}
+
+/** Tries what is traced so far. */
+function show() {
+  const mode = modeOf('trace')
+  if (!mode || mode.piece === null) return
   const form = made(mode)
   const enough = form?.shape.kind === 'contour' && form.shape.subpaths.some((s) => s.nodes.length > 2 || s.nodes.some((n) => n.after ?? n.before))
   if (form && enough) tryForm(mode.piece, form, mode.form === null)
 }
 
 function takeBack() {
-  const now = bench.get().mode
-  if (now?.kind !== 'trace') return
+  const now = modeOf('trace')
+  if (!now) return
   if (now.pending.length > 0) {
     // what is still looked for is taken back first
-    bench.set({ mode: { ...now, pending: now.pending.slice(0, -1) } })
+    amendMode('trace', { pending: now.pending.slice(0, -1) })
     return
   }
-  const before = now.past.at(-1)
+  const before = backInMode('trace')
   if (!before) return
-  const growing = now.growing && before.subpaths.length === now.contour.subpaths.length
-  setContour(before, { at: null, growing, past: now.past.slice(0, -1) }, false)
+  amendMode('trace', { at: null, growing: now.growing && before.contour.subpaths.length === now.contour.subpaths.length })
+  show()
 }
 
 /** Keeps what is traced, and ends the mode; what is nothing yet is dropped. */
 export async function keepTrace(): Promise<boolean> {
-  const mode = bench.get().mode
-  if (mode?.kind !== 'trace' || mode.subject) return false
+  const mode = modeOf('trace')
+  if (!mode || mode.subject) return false
   const form = made(mode)
   if (form) return keepForm(mode.piece, form, mode.form === null)
   leave()
@@ -123,9 +120,9 @@ async function keep(mode: TraceMode) {
 
 /** For the keyboard: a triangle in the middle of the sheet, whose nodes are then moved and added to. */
 function begin() {
-  const now = bench.get().mode
+  const now = modeOf('trace')
   const sheet = bench.get().bench?.sheet
-  if (now?.kind !== 'trace' || !sheet) return
+  if (!now || !sheet) return
   const [x, y, r] = [sheet.width / 2, sheet.height / 2, Math.min(sheet.width, sheet.height) / 5]
   const nodes = [-90, 30, 150].map((deg) => ({ x: x + r * Math.cos((deg * Math.PI) / 180), y: y + r * Math.sin((deg * Math.PI) / 180) }))
   const back = undone(now.toSheet) ?? IDENTITY
@@ -141,17 +138,15 @@ function addAfter(mode: TraceMode) {
 }
 
 export function TraceBar() {
-  const mode = useBench((s) => (s.mode?.kind === 'trace' ? s.mode : null))
+  const mode = useMode('trace')
   const hasPhoto = useBench((s) => (viewOf(s, s.mode?.piece ?? null)?.photos.length ?? 0) > 0 || (s.bench?.scene.pieces.some((l) => l.photos.length > 0) ?? false))
   useEffect(() => {
     const key = (e: KeyboardEvent) => {
-      const now = bench.get().mode
-      if (now?.kind !== 'trace') return
-      const undo = (e.ctrlKey || e.metaKey) && e.key.toLowerCase() === 'z'
-      if (undo) takeBack()
-      else if ((e.key === 'Delete' || e.key === 'Backspace') && now.at) setContour(without(now.contour, now.at), { at: null, growing: false })
+      const now = modeOf('trace')
+      if (!now || e.ctrlKey || e.metaKey) return
+      if ((e.key === 'Delete' || e.key === 'Backspace') && now.at) setContour(without(now.contour, now.at), { at: null, growing: false })
       else if (e.key.toLowerCase() === 'n' && now.at) smooth(now)
-      else if (e.key === 'Escape' && now.growing) bench.set({ mode: { ...now, growing: false } })
+      else if (e.key === 'Escape' && now.growing) amendMode('trace', { growing: false })
       else return
       e.preventDefault()
       e.stopImmediatePropagation()
@@ -176,10 +171,9 @@ export function TraceBar() {
       canKeep={mode.pending.length === 0 && mode.contour.subpaths.some((s) => s.nodes.length > 1) && mode.past.length > 0}
       onKeep={() => void keep(mode)}
       onDrop={leave}
+      onBack={takeBack}
+      canGoBack={mode.past.length > 0 || mode.pending.length > 0}
     >
-      <button className="outlined" disabled={mode.past.length === 0} onClick={takeBack}>
-        Take back a step
-      </button>
       {countNodes(mode.contour) === 0 ? (
         <button className="outlined" onClick={begin}>
           Begin with a triangle

@@ -8,7 +8,8 @@ import { css, map, undone } from '../geometry/matrix'
 import { follow } from '../canvas/pointer'
 import { setContour, smooth } from './TraceMode'
 import type { Point } from '../geometry/similarity'
-import { bench, useBench, type TraceMode } from '../state/store'
+import type { TraceMode } from '../mode/modes'
+import { bench, useBench } from '../state/store'
 
 const now = (): TraceMode | null => {
   const mode = bench.get().mode

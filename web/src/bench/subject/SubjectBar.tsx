@@ -1,8 +1,9 @@
 import { useEffect, useRef } from 'react'
 import { isOnControl } from '../../parts/focus'
 import { cancel, isOpen, useFollowed, useJob } from '../sheet/jobs'
-import { ModeBar } from '../ModeBar'
-import { useBench, type SubjectMode } from '../state/store'
+import { useMode } from '../mode/mode'
+import { ModeBar } from '../mode/ModeBar'
+import type { SubjectMode } from '../mode/modes'
 import { EdgeTools, FindTools, LastBack, OtherWays, PaintTools, ThroughTools } from './SubjectTools'
 import { amend, changeSubject, finish, keepSubject, leave, nameSubject, removeSubject, stepBack, stopLooking, useSubjects } from './finding'
 import { hintByKey } from './hints'
@@ -35,7 +36,7 @@ function sentenceFor(mode: SubjectMode): string {
 }
 
 export function SubjectBar() {
-  const mode = useBench((s) => (s.mode?.kind === 'subject' ? s.mode : null))
+  const mode = useMode('subject')
   const subjects = useSubjects(mode)
   const followed = useFollowed((f) => f.subject)
   const job = useJob(followed)
@@ -51,8 +52,7 @@ export function SubjectBar() {
 
   useEffect(() => {
     const key = (e: KeyboardEvent) => {
-      if ((e.ctrlKey || e.metaKey) && e.key.toLowerCase() === 'z') stepBack()
-      else if (isOnControl(e.target) || !hintByKey(e)) return
+      if (e.ctrlKey || e.metaKey || isOnControl(e.target) || !hintByKey(e)) return
       e.preventDefault()
       e.stopImmediatePropagation()
     }
@@ -69,6 +69,7 @@ export function SubjectBar() {
       aside={!finishing && <Which mode={mode} all={subjects ?? []} />}
       canKeep={mode.draft !== null && !mode.asking && !finishing}
       onKeep={() => void finish()}
+      {...(finishing ? {} : { onBack: stepBack, canGoBack: mode.past.length > 0 })}
       onDrop={() => {
         if (finishing && followed) void cancel(followed)
         leave()
@@ -105,9 +106,6 @@ export function SubjectBar() {
                 </button>
               ))}
             </div>
-            <button className="plain" disabled={mode.past.length === 0} onClick={stepBack}>
-              Step back
-            </button>
             {mode.panel === 'find' && <LastBack mode={mode} what="strokes" label="Last stroke back" />}
             {mode.panel === 'find' && <LastBack mode={mode} what="traced" label="Last contour back" />}
             {mode.panel === 'edge' && <LastBack mode={mode} what="refined" label="Last brush back" />}

@@ -2,7 +2,8 @@ import type { DraftView } from '../../types/DraftView'
 import type { MatteStroke } from '../../types/MatteStroke'
 import type { SubjectStroke } from '../../types/SubjectStroke'
 import { pictureOf } from '../canvas/pictures'
-import { viewOf, useBench, type SubjectMode } from '../state/store'
+import type { SubjectMode } from '../mode/modes'
+import { viewOf, useBench } from '../state/store'
 
 const asPoints = (points: readonly (readonly number[])[]) =>
   // a dot is a line to itself

@@ -5,10 +5,12 @@ import type { Hints } from '../../types/Hints'
 import type { PhotoView } from '../../types/PhotoView'
 import { edit } from '../state/edits'
 import { around } from '../geometry/boxes'
+import { amendMode, enterMode, leaveMode, modeOf } from '../mode/mode'
 import { fitted, NO_STACK } from '../canvas/viewport'
 import { begin, cancel, stopFollowing, useFollowed } from '../sheet/jobs'
 import type { Matrix } from '../geometry/matrix'
-import { bench, viewOf, useBench, type SubjectMode } from '../state/store'
+import type { SubjectMode } from '../mode/modes'
+import { bench, viewOf, useBench } from '../state/store'
 
 /** Opens the mode in which a subject of a photo is found; without one yet it is looked for by itself at once. */
 export function enterSubjectMode(piece: string) {
@@ -22,8 +24,8 @@ export function enterSubjectMode(piece: string) {
   if (!s.bench || !fill || !photo || !view) return
   const first = s.bench.sheet.photos[photo]?.subjects?.[0]
   const width = Math.max(4, Math.round(Math.max(view.width, view.height) / 60))
-  bench.set({
-    mode: {
+  enterMode(
+    {
       kind: 'subject',
       piece,
       fill: fill.id,
@@ -48,9 +50,8 @@ export function enterSubjectMode(piece: string) {
       doubt: null,
       seen: 'photo',
     },
-    open: null,
-    view: aroundPhoto(view),
-  })
+    { view: aroundPhoto(view), forms: s.forms },
+  )
   if (!first) void ask({}, crypto.randomUUID())
 }
 
@@ -96,15 +97,9 @@ export function addShadow() {
   void ask({ ...hints, shadow_alone: true }, crypto.randomUUID())
 }
 
-export function subjectMode(): SubjectMode | null {
-  const mode = bench.get().mode
-  return mode?.kind === 'subject' ? mode : null
-}
+export const subjectMode = () => modeOf('subject')
 
-export function amend(change: Partial<SubjectMode>) {
-  const mode = subjectMode()
-  if (mode) bench.set({ mode: { ...mode, ...change } })
-}
+export const amend = (change: Partial<SubjectMode>) => amendMode('subject', change)
 
 /** Where the photo of the mode lies. */
 export function photoOf(mode: SubjectMode): PhotoView | undefined {
@@ -231,7 +226,7 @@ export function leave() {
   const sheet = s.bench?.sheet
   asked?.abort()
   asked = null
-  bench.set({ mode: null, tried: {}, ...(sheet ? { view: fitted([0, 0, sheet.width, sheet.height], s.port, s.view.turn) } : {}) })
+  leaveMode(sheet ? { view: fitted([0, 0, sheet.width, sheet.height], s.port, s.view.turn) } : {})
   stopFollowing('subject')
 }
 

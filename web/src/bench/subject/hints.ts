@@ -4,7 +4,7 @@ import { sheetWayOf } from '../canvas/keyMove'
 import { map, undone } from '../geometry/matrix'
 import { follow, followStroke } from '../canvas/pointer'
 import type { Point } from '../geometry/similarity'
-import type { SubjectMode, SubjectTool } from '../state/store'
+import type { SubjectMode, SubjectTool } from '../mode/modes'
 import { amend, ask, photoOf, subjectMode, toSheetOf } from './finding'
 
 type Place = (e: { clientX: number; clientY: number }) => Point
