@@ -89,13 +89,13 @@ impl Edit {
             Edit::SetFillColour { .. } => "fill colour".into(),
             Edit::RemoveFill { .. } => "remove fill".into(),
             Edit::MoveFill { .. } => "move a fill".into(),
-            Edit::Move { what, by, .. } => {
-                let what = match what {
-                    Grip::Opening => "the opening",
-                    Grip::Fill => "the fill",
-                    Grip::Both => "both",
+            Edit::Move { piece, what, by } => {
+                let half = match what {
+                    Grip::Opening => "the opening of ",
+                    Grip::Fill => "the fill of ",
+                    Grip::Both => "",
                 };
-                format!("{} {what}", move_name(by))
+                format!("{} {half}“{}”", move_name(by), label(piece))
             }
             Edit::Transform { pieces, by, .. } => {
                 let by = Affine::new(*by);

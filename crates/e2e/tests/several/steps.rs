@@ -27,7 +27,7 @@ async fn any_step_is_looked_at_compared_and_gone_on_from() -> Result<()> {
     // by mouse: the step before
     browser.press("Steps").await?;
     browser.click("//ol/li[1]//span[.='now']/ancestor::ol/li[2]/button").await?;
-    browser.reads("As it was after “move both”").await?;
+    browser.reads("As it was after “move “Box””").await?;
     browser.holds("the box that was there", &drawn(3)).await?;
     // by keyboard: earlier, and compared with now
     browser.keys(Key::Left + "").await?;

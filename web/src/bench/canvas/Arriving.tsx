@@ -1,10 +1,12 @@
+import { useSheetState } from '../state/sheetState'
 import { useBench, viewOf } from '../state/store'
 import { pathOf } from './outlines'
 
 /** Photos on their way, as they will cover the openings they are for. */
 export function Arriving() {
-  const s = useBench()
-  return s.arriving.map(({ piece, url, width, height }) => {
+  const s = useSheetState()
+  const arriving = useBench((x) => x.arriving)
+  return arriving.map(({ piece, url, width, height }) => {
     const pieceView = viewOf(s, piece)
     if (!pieceView) return null
     const [l, t, r, b] = pieceView.bounds

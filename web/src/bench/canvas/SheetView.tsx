@@ -55,7 +55,8 @@ import { memberAt, repeatOf } from '../repeat/repeats'
 import { bundleOf, isUnitLocked, pageOf, unitNow } from '../state/unit'
 import { chosen, isChosen, pressOn, remember, selectAlso, startSelectSweep, within } from '../state/selection'
 import { inverse, matrix, STILL, then, type Point } from '../geometry/similarity'
-import { bench, BUSY, viewOf, viewsOf, pieceOf, select, useBench, type BenchState } from '../state/store'
+import { useSheetState } from '../state/sheetState'
+import { bench, BUSY, viewOf, viewsOf, pieceOf, select, type BenchState } from '../state/store'
 
 /** The outlines of more selected pieces than this are one path: each element of its own takes time. */
 const MANY = 40
@@ -65,7 +66,7 @@ const CROSSHAIR = ['draw', 'trace', 'brush']
 
 /** The sheet in the middle of the bench. */
 export function SheetView() {
-  const s = useBench()
+  const s = useSheetState()
   const { view, drag, mode, trying } = s
   /** The subject that is looked for, also while a contour is traced for it. */
   const searched = mode?.kind === 'subject' ? mode : mode?.kind === 'trace' ? mode.subject : null

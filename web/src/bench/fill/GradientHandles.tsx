@@ -10,6 +10,7 @@ import { toScreen } from '../canvas/viewport'
 import { gradientOf } from './inks'
 import { movedByKeys } from '../canvas/keyMove'
 import { follow } from '../canvas/pointer'
+import { useSheetState } from '../state/sheetState'
 import { bench, viewOf, pieceOf, useBench, type BenchState } from '../state/store'
 
 /** A gradient whose ends can be taken hold of, and the edit that puts them elsewhere. */
@@ -66,7 +67,7 @@ export const hasOwnHandles = (s: BenchState) => s.open === 'opening' || targetsO
 
 /** The ends of the gradients whose card is open, on the sheet. */
 export function GradientHandles({ locate }: { locate: Locate }) {
-  const targets = targetsOf(useBench())
+  const targets = targetsOf(useSheetState())
   return targets.map((target, k) => <Handles key={k} target={target} locate={locate} />)
 }
 

@@ -2,6 +2,7 @@ import type { Form } from '../../types/Form'
 import type { Pose } from '../../types/Pose'
 import { lineFormsUp, spreadForms, type Relation } from '../arrange/lineUp'
 import { EDGES } from '../arrange/edges'
+import { marginBox } from '../guides/layout'
 import { amendForm, change, formView } from './forms'
 import { middle } from '../geometry/boxes'
 import { IDENTITY, within, type Matrix } from '../geometry/matrix'
@@ -66,7 +67,8 @@ export function AlignPanel({ piece }: { piece: string }) {
   const held = useBench((s) => s.forms)
   const [to, setTo] = useState<Relation>('others')
   const several = held.length > 1
-  const relation: Relation = !several && (to === 'others' || to === 'last') ? 'opening' : to
+  const hasMargins = useBench((s) => marginBox(s.bench?.sheet) !== null)
+  const relation: Relation = !several && (to === 'others' || to === 'last') ? 'opening' : to === 'margins' && !hasMargins ? 'sheet' : to
   return (
     <div className="w-[620px]">
       <ChoiceField<Relation>
@@ -80,6 +82,7 @@ export function AlignPanel({ piece }: { piece: string }) {
             : []),
           ['opening', 'The other forms'],
           ['sheet', 'The sheet'],
+          ...(hasMargins ? ([['margins', 'Its margins']] as const) : []),
         ]}
         value={relation}
         onChange={setTo}

@@ -7,7 +7,8 @@ import { toScreen } from '../canvas/viewport'
 import { movedByKeys } from '../canvas/keyMove'
 import { follow } from '../canvas/pointer'
 import type { Point } from '../geometry/similarity'
-import { pieceOf, useBench, viewOf } from '../state/store'
+import { useSheetState } from '../state/sheetState'
+import { pieceOf, viewOf } from '../state/store'
 
 type Corners = NonNullable<Placement['pull']>
 
@@ -15,7 +16,7 @@ const BASE: Corners = [[0, 0], [1, 0], [1, 1], [0, 1]]
 
 /** The corners of the photo or drawing that the grip is about, to be pulled one by one; it follows when they are let go. */
 export function PullHandles({ locate }: { locate: Locate }) {
-  const s = useBench()
+  const s = useSheetState()
   const [live, setLive] = useState<Corners | null>(null)
   const piece = s.selected
   const pulled = pulledFill(s)

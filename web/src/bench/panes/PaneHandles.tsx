@@ -4,6 +4,7 @@ import { css } from '../geometry/matrix'
 import type { Locate } from '../canvas/place'
 import { PartOutlines } from '../canvas/PartOutlines'
 import type { Point } from '../geometry/similarity'
+import { useSheetState } from '../state/sheetState'
 import { useBench } from '../state/store'
 import { unitNow, unitView } from '../state/unit'
 import { movedByKeys } from '../canvas/keyMove'
@@ -12,7 +13,7 @@ import { chosenPane, splitOf, type Line } from './split'
 
 /** The panes of the selected window or bundle and the lines between them, while their card is open. */
 export function PaneHandles({ residual, locate }: { residual: Similarity; locate: Locate }) {
-  const s = useBench()
+  const s = useSheetState()
   const unit = s.open === 'panes' && !s.mode ? unitNow(s) : null
   if (unit === null) return null
   const seen = unitView(s, unit)

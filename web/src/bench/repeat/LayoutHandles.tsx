@@ -6,13 +6,14 @@ import { follow, leaving } from '../canvas/pointer'
 import { toScreen } from '../canvas/viewport'
 import type { Point } from '../geometry/similarity'
 import { attempt, forget } from '../state/edits'
-import { bench, useBench } from '../state/store'
+import { useSheetState } from '../state/sheetState'
+import { bench } from '../state/store'
 import { layoutHandles, type LayoutHandle } from './layoutHandles'
 import { amendRepeat, repeatOf, setRepeat } from './repeats'
 
 /** Handles on the sheet for how a window or a bundle is repeated. */
 export function LayoutHandles({ unit }: { unit: string }) {
-  const s = useBench()
+  const s = useSheetState()
   const [held, setHeld] = useState<{ name: string; at: Point } | null>(null)
   return layoutHandles(s, unit).map((handle) => {
     const [x, y] = toScreen(s.view, held?.name === handle.name ? held.at : handle.at)

@@ -1,14 +1,14 @@
 import { groupTransform } from '../canvas/viewport'
 import type { Similarity } from '../../types/Similarity'
 import { PartOutlines } from '../canvas/PartOutlines'
-import { useBench } from '../state/store'
+import { useSheetState } from '../state/sheetState'
 import { isUnitLocked, unitNow, unitView } from '../state/unit'
 import { LayoutHandles } from './LayoutHandles'
 import { chosenMember } from './repeats'
 
 /** The members of the selected window or bundle, while their card is open. */
 export function MemberHandles({ residual }: { residual: Similarity }) {
-  const s = useBench()
+  const s = useSheetState()
   const unit = s.open === 'repeat' && !s.mode ? unitNow(s) : null
   const { members = [], member_line: line } = unitView(s, unit)
   const chosen = chosenMember(s)

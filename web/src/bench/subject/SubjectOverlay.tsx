@@ -3,7 +3,8 @@ import type { MatteStroke } from '../../types/MatteStroke'
 import type { SubjectStroke } from '../../types/SubjectStroke'
 import { pictureOf } from '../canvas/pictures'
 import type { SubjectMode } from '../mode/modes'
-import { viewOf, useBench } from '../state/store'
+import { useSheetState } from '../state/sheetState'
+import { viewOf } from '../state/store'
 
 const asPoints = (points: readonly (readonly number[])[]) =>
   // a dot is a line to itself
@@ -69,7 +70,7 @@ function Wash({ draft, at, frame, hair }: { draft: DraftView; at: number | null;
 
 /** The whole photo; what is not the subject under a veil of paper once it is found; the box, the strokes. */
 export function SubjectOverlay({ mode }: { mode: SubjectMode }) {
-  const s = useBench()
+  const s = useSheetState()
   const view = viewOf(s, mode.piece)?.photos.find((p) => p.fill === mode.fill)
   const sheet = s.bench?.sheet
   if (!view || !sheet) return null
