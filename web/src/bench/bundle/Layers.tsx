@@ -96,7 +96,6 @@ function Divided({ id, view: { parts, members }, isInside, by, drag, children }:
         )}
       </defs>
       <g id={`seen-${id}`}>
-        {isInside && whole}
         <g opacity={isInside ? 0.25 : undefined}>
           {seen.map(({ to, k }) => (
             <g key={k ?? 'once'} data-member={k ?? undefined} transform={carry(to, draggedAt('member', k))}>
@@ -108,6 +107,7 @@ function Divided({ id, view: { parts, members }, isInside, by, drag, children }:
             </g>
           ))}
         </g>
+        {isInside && whole}
       </g>
     </>
   )
