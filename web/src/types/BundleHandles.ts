@@ -15,7 +15,19 @@ bounds: [number, number, number, number],
 /**
  * What is drawn of it, from back to front; as often as it has members.
  */
-parts: Array<BundlePartView>, panes?: Array<PaneView>, split_lines?: Array<SplitLineView>, members?: Array<RepeatMemberView>, 
+parts: Array<BundlePartView>, 
+/**
+ * The panes that it falls into, in their order.
+ */
+panes?: Array<PaneView>, 
+/**
+ * The lines that split it.
+ */
+split_lines?: Array<SplitLineView>, 
+/**
+ * Its members, in their order.
+ */
+members?: Array<RepeatMemberView>, 
 /**
  * Path data of the line along which its members lie.
  */

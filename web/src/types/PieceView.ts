@@ -71,22 +71,6 @@ forms: Array<FormView>,
  */
 fill_forms?: Array<FillFormView>, 
 /**
- * The panes that it falls into, in their order.
- */
-panes?: Array<PaneView>, 
-/**
- * The lines that split it.
- */
-split_lines?: Array<SplitLineView>, 
-/**
- * The members of a repeated window, in their order.
- */
-members?: Array<RepeatMemberView>, 
-/**
- * Path data of the line along which its members lie.
- */
-member_line?: string, 
-/**
  * Nodes of the opening.
  */
 nodes: number, 
@@ -97,4 +81,20 @@ nodes_before: number,
 /**
  * Why the piece cannot be drawn.
  */
-problem?: string, };
+problem?: string, 
+/**
+ * The panes that it falls into, in their order.
+ */
+panes?: Array<PaneView>, 
+/**
+ * The lines that split it.
+ */
+split_lines?: Array<SplitLineView>, 
+/**
+ * Its members, in their order.
+ */
+members?: Array<RepeatMemberView>, 
+/**
+ * Path data of the line along which its members lie.
+ */
+member_line?: string, };

@@ -3,7 +3,7 @@
 use super::split::settled;
 use crate::check::{self, Refusal};
 use crate::library::Library;
-use crate::outline::{bundle_outline, bundle_panes};
+use crate::outline::{bundle_outline, sheet_panes};
 use crate::sheet::{Bundle, BundleFinish, BundleId, Piece, PieceId, Repeat, Sheet, Split};
 use kurbo::Affine;
 
@@ -90,7 +90,7 @@ pub(super) fn finish(sheet: &mut Sheet, id: BundleId, finish: &BundleFinish) -> 
 pub(super) fn split(sheet: &mut Sheet, id: BundleId, split: &Split, library: &dyn Library) -> Result<(), Refusal> {
     let old = sheet.bundle(id).ok_or(Refusal::NoBundle)?;
     let outline = bundle_outline(sheet, id, library);
-    let split = settled(sheet, split, &old.split, |split| Ok(bundle_panes(sheet, split, &outline)))?;
+    let split = settled(sheet, split, &old.split, |split| Ok(sheet_panes(sheet, split, &outline)))?;
     bundle_mut(sheet, id)?.split = split;
     Ok(())
 }

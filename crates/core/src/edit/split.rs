@@ -3,7 +3,7 @@
 use super::target::{bring_in, in_front, window};
 use crate::check::{self, Refusal};
 use crate::library::Library;
-use crate::outline::{Pane, panes, shown_outline, split_line_crosses_itself};
+use crate::outline::{Pane, sheet_panes, shown_outline, split_line_crosses_itself};
 use crate::sheet::{
     Fill, FillId, FillPaint, PanePath, PhotoFill, PhotoId, PieceId, Placement, Sheet, Split, Tone, limits,
 };
@@ -67,7 +67,7 @@ pub(super) fn settled(
 fn panes_of(sheet: &Sheet, piece: PieceId, split: &Split, library: &dyn Library) -> Result<Vec<Pane>, Refusal> {
     let window = sheet.piece(piece).and_then(|p| p.window()).ok_or(Refusal::NoPiece)?;
     let outline = shown_outline(sheet, window, library)?;
-    Ok(panes(split, &outline.path, Rect::new(0.0, 0.0, sheet.width, sheet.height)))
+    Ok(sheet_panes(sheet, split, &outline.path))
 }
 
 /// A photo in one pane alone, in place of what the window shows there.

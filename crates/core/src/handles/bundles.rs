@@ -1,10 +1,9 @@
 //! Bundles in panes and repeated bundles, as people handle them.
 
-use super::members::{RepeatMemberView, member_line, member_views};
-use super::panes::{PaneView, SplitLineView, split_line_views, views_of};
+use super::divided::DividedView;
 use crate::combine::bounds;
 use crate::library::Library;
-use crate::outline::{bundle_outline, bundle_panes, bundle_parts};
+use crate::outline::{bundle_outline, bundle_parts, sheet_panes};
 use crate::scene::svg::path_data;
 use crate::sheet::{Bundle, Sheet};
 use serde::Serialize;
@@ -17,19 +16,9 @@ pub struct BundleHandles {
     pub bounds: [f64; 4],
     /// What is drawn of it, from back to front; as often as it has members.
     pub parts: Vec<BundlePartView>,
-    #[serde(skip_serializing_if = "Vec::is_empty")]
-    #[ts(optional, as = "Option<Vec<PaneView>>")]
-    pub panes: Vec<PaneView>,
-    #[serde(skip_serializing_if = "Vec::is_empty")]
-    #[ts(optional, as = "Option<Vec<SplitLineView>>")]
-    pub split_lines: Vec<SplitLineView>,
-    #[serde(skip_serializing_if = "Vec::is_empty")]
-    #[ts(optional, as = "Option<Vec<RepeatMemberView>>")]
-    pub members: Vec<RepeatMemberView>,
-    /// Path data of the line along which its members lie.
-    #[serde(skip_serializing_if = "Option::is_none")]
-    #[ts(optional)]
-    pub member_line: Option<String>,
+    #[serde(flatten)]
+    #[ts(flatten)]
+    pub view: DividedView,
 }
 
 /// Panes that are drawn together.
@@ -52,19 +41,17 @@ impl BundleHandles {
     pub fn of(sheet: &Sheet, bundle: &Bundle, library: &dyn Library) -> Self {
         let outline = bundle_outline(sheet, bundle.id, library);
         let b = bounds(&outline);
-        let all = bundle_panes(sheet, &bundle.split, &outline);
+        let all = sheet_panes(sheet, &bundle.split, &outline);
         let parts = bundle_parts(&bundle.split, &all).into_iter().map(|part| BundlePartView {
             region: part.region.as_ref().map(path_data),
             transform: part.transform.as_coeffs(),
             pane: part.pane,
         });
+        let parts_of = (&bundle.split, bundle.repeat.as_deref());
         Self {
             bounds: [b.x0, b.y0, b.x1, b.y1],
             parts: parts.collect(),
-            split_lines: split_line_views(&bundle.split),
-            members: bundle.repeat.as_ref().map_or(Vec::new(), |r| member_views(r, &outline, |_| None)),
-            member_line: bundle.repeat.as_deref().and_then(member_line),
-            panes: if bundle.split.is_none() { Vec::new() } else { views_of(&bundle.split, all) },
+            view: DividedView::of(parts_of, &outline, || all, |_| None),
         }
     }
 }

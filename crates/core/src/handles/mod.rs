@@ -2,6 +2,7 @@
 //! computed beside the scene and changes nothing of how a piece is drawn.
 
 mod bundles;
+mod divided;
 mod drawing_overhangs;
 mod forms;
 mod members;
@@ -12,6 +13,7 @@ mod panes;
 mod photos;
 
 pub use bundles::{BundleHandles, BundlePartView};
+pub use divided::DividedView;
 pub use forms::{CellView, FillFormView, FormView, cell_views};
 pub use members::RepeatMemberView;
 pub use outline::OutlineView;
@@ -20,7 +22,7 @@ pub use panes::{PaneView, SplitLineView};
 pub use photos::{DrawingView, PhotoView, PulledView};
 
 use crate::library::Library;
-use crate::outline::{seen_at, shown_outline};
+use crate::outline::{seen_at, sheet_panes, shown_outline};
 use crate::scene::PieceScene;
 use crate::sheet::{Anchor, FillPaint, Motif, Piece, PieceId, PieceKind, Sheet, TileFill};
 use serde::Serialize;
@@ -68,22 +70,9 @@ pub struct PieceHandles {
     #[serde(skip_serializing_if = "Vec::is_empty")]
     #[ts(optional, as = "Option<Vec<FillFormView>>")]
     pub fill_forms: Vec<FillFormView>,
-    /// The panes that it falls into, in their order.
-    #[serde(skip_serializing_if = "Vec::is_empty")]
-    #[ts(optional, as = "Option<Vec<PaneView>>")]
-    pub panes: Vec<PaneView>,
-    /// The lines that split it.
-    #[serde(skip_serializing_if = "Vec::is_empty")]
-    #[ts(optional, as = "Option<Vec<SplitLineView>>")]
-    pub split_lines: Vec<SplitLineView>,
-    /// The members of a repeated window, in their order.
-    #[serde(skip_serializing_if = "Vec::is_empty")]
-    #[ts(optional, as = "Option<Vec<RepeatMemberView>>")]
-    pub members: Vec<RepeatMemberView>,
-    /// Path data of the line along which its members lie.
-    #[serde(skip_serializing_if = "Option::is_none")]
-    #[ts(optional)]
-    pub member_line: Option<String>,
+    #[serde(flatten)]
+    #[ts(flatten)]
+    pub divided: DividedView,
     /// Nodes of the opening.
     pub nodes: usize,
     /// Nodes that it would have if it were not simplified.
@@ -113,33 +102,21 @@ impl PieceHandles {
             cuts: Vec::new(),
             forms: Vec::new(),
             fill_forms: Vec::new(),
-            panes: Vec::new(),
-            split_lines: Vec::new(),
-            members: Vec::new(),
-            member_line: None,
+            divided: DividedView::default(),
             nodes: crate::combine::nodes(path),
             nodes_before: scene.outline.nodes_before,
             problem: scene.problem.as_ref().map(ToString::to_string),
         };
         let PieceKind::Window(window) = &piece.kind;
         handles.forms = forms::form_views(&window.opening, library);
-        if !window.split.is_none() {
-            handles.panes = panes::pane_views(sheet, &window.split, path);
-            handles.split_lines = panes::split_line_views(&window.split);
-            let seen = handles.panes.iter().filter(|pane| !pane.hidden).map(|pane| pane.bounds);
-            handles.bounds = seen.reduce(united).unwrap_or(handles.bounds);
-        }
-        if let Some(repeat) = &window.repeat {
-            let word = |k: u32| {
-                let own = repeat.look(k).filter(|look| look.word.is_some())?;
-                let own = shown_outline(sheet, &window.in_member(own.member), library).ok()?;
-                Some((*own.path).clone())
-            };
-            handles.member_line = members::member_line(repeat);
-            handles.members = members::member_views(repeat, path, word);
-            let seen = handles.members.iter().filter(|m| !m.hidden).map(|m| m.bounds);
-            handles.bounds = seen.reduce(united).unwrap_or(handles.bounds);
-        }
+        let word = |k: u32| {
+            let own = window.repeat.as_ref()?.look(k).filter(|look| look.word.is_some())?;
+            let own = shown_outline(sheet, &window.in_member(own.member), library).ok()?;
+            Some((*own.path).clone())
+        };
+        let parts = (&window.split, window.repeat.as_deref());
+        handles.divided = DividedView::of(parts, path, || sheet_panes(sheet, &window.split, path), word);
+        handles.bounds = handles.divided.bounds().unwrap_or(handles.bounds);
         for fill in window.fills.iter().filter(|f| !f.off) {
             // one of a single pane or member is handled where it is seen
             let seen = seen_at(sheet, window, fill, library).unwrap_or_default();
@@ -180,13 +157,6 @@ impl PieceHandles {
         let forms = self.forms.iter().chain(filling).map(|f| f.outline.len() + 200);
         let overhangs = self.overhangs.iter().map(|o| o.outline.len() + 200);
         let edges = self.edges.iter().map(|e| e.path.len());
-        let panes = self.panes.iter().map(|p| p.outline.len() + 200);
-        let members = self.members.iter().map(|m| m.outline.len() + 200);
-        let panes = panes.chain(members);
-        self.outline.text_bytes() + panes.sum::<usize>() + forms.chain(overhangs).chain(edges).sum::<usize>()
+        self.outline.text_bytes() + self.divided.text_bytes() + forms.chain(overhangs).chain(edges).sum::<usize>()
     }
-}
-
-fn united(a: [f64; 4], b: [f64; 4]) -> [f64; 4] {
-    [a[0].min(b[0]), a[1].min(b[1]), a[2].max(b[2]), a[3].max(b[3])]
 }

@@ -1,10 +1,9 @@
 //! Panes of a window or a bundle, and the lines between them, as people handle them.
 
 use crate::combine::bounds;
-use crate::outline::{Pane, panes, split_line_path};
+use crate::outline::{Pane, split_line_path};
 use crate::scene::svg::path_data;
-use crate::sheet::{MemberId, PanePath, Sheet, Split};
-use kurbo::{BezPath, Rect};
+use crate::sheet::{MemberId, PanePath, Split};
 use serde::Serialize;
 use ts_rs::TS;
 
@@ -31,12 +30,6 @@ pub struct SplitLineView {
     pub line: MemberId,
     /// Path data, in sheet space.
     pub path: String,
-}
-
-/// The panes of what has this outline.
-pub(super) fn pane_views(sheet: &Sheet, split: &Split, opening: &BezPath) -> Vec<PaneView> {
-    let all = panes(split, opening, Rect::new(0.0, 0.0, sheet.width, sheet.height));
-    views_of(split, all)
 }
 
 /// Panes as people handle them.

@@ -1,12 +1,12 @@
 //! What is seen of windows and bundles that fall into panes or are repeated.
 
-use super::panes::{Pane, panes};
+use super::panes::{Pane, sheet_panes};
 use super::repeats::member_transforms;
 use super::shown::shown_outline;
 use super::sources::OutlineSources;
 use crate::combine::{Rule, join_pair, unite};
 use crate::sheet::{BundleId, PieceId, Repeat, Sheet, Split, Window};
-use kurbo::{Affine, BezPath, Rect};
+use kurbo::{Affine, BezPath};
 
 /// What of a bundle's panes is drawn together: those that are moved alike, so that no seam shows between them.
 #[derive(Debug, Clone, PartialEq)]
@@ -31,11 +31,6 @@ pub fn bundle_outline(sheet: &Sheet, bundle: BundleId, sources: &dyn OutlineSour
         all.extend(divided(sheet, (&inner.split, inner.repeat.as_deref()), bundle_outline(sheet, inner.id, sources)));
     }
     unite(&all)
-}
-
-/// The panes of a bundle whose pieces open this.
-pub fn bundle_panes(sheet: &Sheet, split: &Split, outline: &BezPath) -> Vec<Pane> {
-    panes(split, outline, page(sheet))
 }
 
 /// What is drawn of a bundle with these panes, from back to front.
@@ -63,10 +58,6 @@ pub fn bundle_parts(split: &Split, all: &[Pane]) -> Vec<BundlePart> {
         only.region = None;
     }
     parts.into_iter().map(|(part, _)| part).collect()
-}
-
-fn page(sheet: &Sheet) -> Rect {
-    Rect::new(0.0, 0.0, sheet.width, sheet.height)
 }
 
 fn seen_of_piece(sheet: &Sheet, piece: PieceId, sources: &dyn OutlineSources) -> BezPath {
@@ -101,7 +92,7 @@ fn divided(sheet: &Sheet, (split, repeat): (&Split, Option<&Repeat>), outline: B
     if split.is_none() {
         once = outline.clone();
     } else {
-        for pane in panes(split, &outline, page(sheet)) {
+        for pane in sheet_panes(sheet, split, &outline) {
             if !split.look(&pane.at).is_some_and(|look| look.hidden) {
                 once.extend(pane.transform(split) * pane.opening);
             }

@@ -36,7 +36,7 @@ pub use basic::basic_path;
 pub use bend::{bent, bent_with, pulled};
 pub use brush::{brush_path, painted_path};
 pub use cell::{OpeningCell, cell_outlines, chosen_cells, opening_cells};
-pub use divided::{BundlePart, bundle_outline, bundle_panes, bundle_parts};
+pub use divided::{BundlePart, bundle_outline, bundle_parts};
 pub use drawing_error::DrawingError;
 pub use drawing_file::read_drawing;
 pub use drawing_tree::{
@@ -56,7 +56,7 @@ pub use lettering::{LetteringError, lettering_path};
 pub use open_side::extension;
 pub use opening::{opening_outline, opening_path};
 pub use opening_outline::OpeningOutline;
-pub use panes::{Pane, panes, split_line_crosses_itself};
+pub use panes::{Pane, panes, sheet_panes, split_line_crosses_itself};
 pub use repeats::{layout_line_path, member_transforms, seen_at, width_along};
 pub use shown::{frames, shown_outline};
 pub use sources::OutlineSources;

@@ -2,7 +2,7 @@
 
 use super::split_line::Extended;
 use crate::combine::{LineSide, LineStyle, Rule, area, join_pair, own_line};
-use crate::sheet::{PanePath, Split, SplitLine, limits};
+use crate::sheet::{PanePath, Sheet, Split, SplitLine, limits};
 use kurbo::{Affine, BezPath, Cap, Join, Rect, Shape, Vec2};
 
 /// A pane, before it is moved. Sheet space.
@@ -30,7 +30,12 @@ const LEAST_SHARE: f64 = 1e-5;
 /// Less than this many square millimetres neither.
 const LEAST_AREA: f64 = 0.01;
 
-/// The panes of a window, in the order of their lines' sides. `opening` is its outline without overlaps, and `frame` holds all that is drawn of it.
+/// The panes of what opens this on a sheet; see [`panes`].
+pub fn sheet_panes(sheet: &Sheet, split: &Split, opening: &BezPath) -> Vec<Pane> {
+    panes(split, opening, Rect::new(0.0, 0.0, sheet.width, sheet.height))
+}
+
+/// The panes of a window or a bundle, in the order of their lines' sides. `opening` is its outline without overlaps, and `frame` holds all that is drawn of it.
 ///
 /// A line that leaves less than a sliver of a pane on one of its sides leaves it whole. Takes two joins of outlines for each pane and line.
 pub fn panes(split: &Split, opening: &BezPath, frame: Rect) -> Vec<Pane> {

@@ -1,12 +1,12 @@
 //! Where the members of what is repeated lie.
 
 use super::error::OutlineError;
-use super::panes::panes;
+use super::panes::sheet_panes;
 use super::shown::shown_outline;
 use super::sources::OutlineSources;
 use super::split_line::{polyline, smooth};
 use crate::sheet::{Fill, Layout, LineLayout, Repeat, Sheet, Window};
-use kurbo::{Affine, BezPath, ParamCurve, ParamCurveArclen, ParamCurveDeriv, PathSeg, Point, Rect, Shape, Vec2};
+use kurbo::{Affine, BezPath, ParamCurve, ParamCurveArclen, ParamCurveDeriv, PathSeg, Point, Shape, Vec2};
 
 /// Lines across an outline along which its width is measured, beside those through its nodes.
 const LINES: usize = 64;
@@ -172,8 +172,7 @@ pub fn seen_at(
     }
     let outline = shown_outline(sheet, window, sources)?;
     if let Some(at) = &fill.pane {
-        let page = Rect::new(0.0, 0.0, sheet.width, sheet.height);
-        let all = panes(&window.split, &outline.path, page);
+        let all = sheet_panes(sheet, &window.split, &outline.path);
         seen = all.iter().find(|pane| pane.at == *at).map_or(seen, |pane| pane.transform(&window.split));
     }
     if let (Some(member), Some(repeat)) = (fill.member, &window.repeat) {

@@ -5,7 +5,7 @@ use inky_core::check::check_sheet;
 use inky_core::combine::bounds;
 use inky_core::edit::*;
 use inky_core::merge::merge;
-use inky_core::outline::{bundle_outline, bundle_panes};
+use inky_core::outline::{bundle_outline, sheet_panes};
 use inky_core::piece_tree::Layer;
 use inky_core::sheet::*;
 use kurbo::Affine;
@@ -245,7 +245,7 @@ fn panes_and_members_of_a_bundle_go_where_its_pieces_go() {
     assert!(matches!(&w.sheet.layers()[0], Layer::Bundle(id, inside) if *id == bundle && inside.len() == 2));
     let panes = |w: &Word| {
         let own = &w.sheet.bundle(bundle).unwrap().split;
-        let all = bundle_panes(&w.sheet, own, &bundle_outline(&w.sheet, bundle, &w.library));
+        let all = sheet_panes(&w.sheet, own, &bundle_outline(&w.sheet, bundle, &w.library));
         all.iter().map(|pane| bounds(&(pane.transform(own) * &pane.opening))).collect::<Vec<_>>()
     };
     let before = panes(&w);

@@ -146,6 +146,23 @@ async fn a_bar_passes_over_one_letter_and_under_the_next() -> Result<()> {
     let breakout = &window(&corrected)["breakout"];
     assert_eq!(breakout["painted"].as_array().map(Vec::len), Some(1), "{breakout}");
     ensure!(breakout["painted"][0]["keep"] == true && breakout["reach"]["from"].is_array(), "{breakout}");
+
+    // in panes that are apart its parts are chosen where the window lies; a choice is taken back by Ctrl Z
+    let panes =
+        |n: usize| format!("return document.querySelectorAll('[data-testid=scene] [data-pane]').length === {n}");
+    bench.card("Panes").await?;
+    bench.after(async |b| b.press("Across").await).await?;
+    bench.number("Apart, mm", "30").await?;
+    browser.press("Close the card").await?;
+    browser.holds("two panes", &panes(2)).await?;
+    bench.card("Breakout").await?;
+    browser.holds("the window whole", &panes(0)).await?;
+    browser.press("Keep all in").await?;
+    browser.at("//button[normalize-space(.)='Keep' and not(@disabled)]").await?;
+    browser.page.action_chain().key_down(Key::Control).send_keys("z").key_up(Key::Control).perform().await?;
+    browser.at("//button[normalize-space(.)='Keep' and @disabled]").await?;
+    browser.press("Drop").await?;
+    browser.holds("two panes", &panes(2)).await?;
     screen_is_file(browser, &bench.server).await?;
     bench.browser.close().await
 }

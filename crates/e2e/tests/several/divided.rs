@@ -66,6 +66,15 @@ async fn a_bundle_is_repeated_and_a_member_set_free_by_keyboard() -> Result<()> 
     ensure!(boxes(&freed).len() == 5 && freed["sheet"]["bundles"].as_array().is_some_and(|b| b.len() == 2));
     let at = boxes(&freed)[2];
     ensure!(near(at[0], lifted[1][0]) && near(at[1], lifted[1][1]), "{at:?} and {lifted:?}");
+    // dissolved, what is repeated falls into its members: the second one is hidden, the third one stays where it is seen
+    press_on(&bench, (80.0, 75.0), &[]).await?;
+    until_selected(&bench, 1).await?;
+    let apart = bench.after(async |b| b.click("//button[starts-with(normalize-space(.), 'Dissolve')]").await).await?;
+    ensure!(boxes(&apart).len() == 7 && apart["sheet"]["bundles"].as_array().is_some_and(|b| b.len() == 3));
+    let third = boxes(&apart)[2];
+    ensure!(near(third[0], all[2][0]) && near(third[1], all[2][1]), "{third:?} and {all:?}");
+    bench.browser.reads("Each member is a bundle by itself now").await?;
+    bench.browser.press("Close this message").await?;
     screen_is_file(&bench.browser, &bench.server).await?;
     bench.browser.close().await
 }

@@ -281,3 +281,18 @@ async fn a_copy_that_is_taken_away_is_taken_again_by_a_key() -> Result<()> {
     ensure!(tops.len() == 3 && same(tops[2] - tops[1], tops[1] - tops[0]) && tops[1] > 100.0, "{tops:?}");
     bench.browser.close().await
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn several_are_slanted_as_one_by_a_side() -> Result<()> {
+    let bench = three_boxes().await?;
+    bench.browser.page.action_chain().key_down(Key::Control).send_keys("a").key_up(Key::Control).perform().await?;
+    until_selected(&bench, 3).await?;
+    let before = boxes(&bench.sheet().await?);
+    bench.browser.keys("l").await?;
+    let side = bench.middle("[data-testid=slant-0]").await?;
+    let slanted = boxes(&bench.after(async |b| b.drag(side, (side.0 + 60, side.1 + 4)).await).await?);
+    // the upper side goes to the right, the lower one stays
+    ensure!(same(slanted[1][0], before[1][0]) && slanted[1][2] > before[1][2] + 5.0, "{slanted:?} after {before:?}");
+    ensure!(slanted[2][2] > before[2][2] + 20.0 && same(slanted[2][1], before[2][1]), "{slanted:?} after {before:?}");
+    bench.browser.close().await
+}

@@ -25,17 +25,34 @@ export function enterBreakoutMode(piece: string) {
   const { painted = [], reach = null } = kind?.kind === 'window' ? kind.breakout : {}
   const width = view ? Math.max(4, Math.round(Math.max(view.width, view.height) / 40)) : 40
   enterMode({ kind: 'breakout', piece, edits: [], tool: 'parts', part: null, tolerance: 0.3, smooth: 0.5, width, painted, reach, stroke: null, line: null, cursor: null, past: [] }, { selected: piece })
+  show(piece, [])
 }
 
 export const breakoutMode = () => modeOf('breakout')
 
 export const amend = (change: Partial<BreakoutMode>) => amendMode('breakout', change)
 
+/**
+ * Edits that show a window whole, and once: in this mode its parts are where the window lies, wherever its panes and members are. They are only tried.
+ */
+function whole(piece: string): Edit[] {
+  const window = bench.get().bench?.sheet.pieces.find((p) => p.id === piece)?.kind
+  const split = window?.split
+  const closed: Edit[] = split ? [{ edit: 'set_split', piece, split: { ...split, looks: [], gap: 0, apart: 0 } }] : []
+  return [...closed, ...(window?.repeat && !window.repeat.behind ? [{ edit: 'set_repeat' as const, piece, repeat: null }] : [])]
+}
+
+/** Shows what these edits would make of the window; `refused` hears why they cannot be made. */
+function show(piece: string, edits: Edit[], refused: ((sentence: string) => void) | null = null) {
+  const all = [...whole(piece), ...edits]
+  if (all.length > 0) attempt(all, null, refused)
+  else forget()
+}
+
 /** Takes the last choice back. */
 export function takeBack() {
   const mode = backInMode('breakout')
-  if (mode && mode.edits.length > 0) attempt(mode.edits)
-  else forget()
+  if (mode) show(mode.piece, mode.edits)
 }
 
 /** Takes edits to those that are tried; nothing is kept before *keep*. One that says all there is to say takes the place of the one before it. */
@@ -47,13 +64,12 @@ export function tryOut(changes: Edit[], part: Partial<BreakoutMode> = {}) {
   const { painted = mode.painted, reach = mode.reach, ...rest } = part
   amend(rest)
   stepMode('breakout', { edits, painted, reach })
-  attempt(edits, null, (sentence) => {
+  show(mode.piece, edits, (sentence) => {
     // what cannot be made is taken back, and said
     say(sentence)
     const { edits: before, past } = mode
     amend({ edits: before, painted: mode.painted, reach: mode.reach, past, line: null })
-    if (before.length > 0) attempt(before)
-    else forget()
+    show(mode.piece, before)
   })
 }
 

@@ -19,14 +19,6 @@ export async function bundleChosen() {
   if (await edit({ edit: 'bundle', bundle: crypto.randomUUID(), within: s.inside, ...units })) selectAll(now)
 }
 
-/** Dissolves the bundles that are selected: their pieces stay where they are, and stay selected. */
-export async function dissolveChosen() {
-  const s = bench.get()
-  const now = chosen(s)
-  const { bundles } = unitsOf(s.bench?.sheet, now, s.inside)
-  if (bundles.length > 0 && (await edit(bundles.map((bundle): Edit => ({ edit: 'dissolve', bundle }))))) selectAll(now)
-}
-
 /** Steps into the selected bundle: what is in it is handled by itself. False where no bundle is selected. */
 export function stepIn(): boolean {
   const s = bench.get()

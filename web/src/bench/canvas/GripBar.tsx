@@ -24,7 +24,7 @@ const GRIPS: { what: Grip; label: string; key: string; sign: ReactNode }[] = [
 
 const HANDLINGS: { what: Handling; label: string; key: string; title: string }[] = [
   { what: 'scale', label: 'Scale', key: 'S', title: 'Corners and sides scale; Shift the other way (even or free), Alt from the middle' },
-  { what: 'slant', label: 'Slant', key: 'L', title: 'Sides slant the form' },
+  { what: 'slant', label: 'Slant', key: 'L', title: 'Sides slant it' },
   { what: 'join', label: 'Join', key: 'J', title: 'Sweep across forms or windows: they are one; with Alt they are cut out. A click takes a region in or leaves it out' },
   { what: 'pull', label: 'Pull', key: 'P', title: 'Each corner is pulled on its own; Shift in one direction, Alt with its neighbour' },
 ]
@@ -50,7 +50,7 @@ export function GripBar({ held, pieceView, residual, locate }: Props) {
   const masked = useBench((s) => piece === null || windowOf(s, piece)?.opening.forms.some((f) => !f.off) === true)
   const chosen = handlings.includes(handling) ? handling : (handlings[0] ?? null)
   const isFill = !holdsForms && held.what === 'fill'
-  if (!masked || (pieceView === null && !halves)) return null
+  if (!masked || (pieceView === null && !halves && handlings.length === 0)) return null
   const corners = moved(held.corners, residual).map((c) => toScreen(view, c))
   const centre = middle(corners)
   const port = bench.get().port

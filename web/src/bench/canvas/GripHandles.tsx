@@ -1,5 +1,5 @@
 import type { Similarity } from '../../types/Similarity'
-import { startScale, startTurn } from './drag'
+import { startScale, startSlant, startTurn } from './drag'
 import { handledForms } from '../opening/forms'
 import { handlingsOf } from './handling'
 import { knobOf, moved } from '../geometry/boxes'
@@ -22,6 +22,7 @@ export function GripHandles({ held, residual, locate, locked }: Props) {
   const pulled = useBench((s) => s.handling === 'pull' && handlingsOf(s).includes('pull') && (held.what === 'fill' || handledForms(s).length === 1))
   // the rails for open sides stand where knob and bar do
   const rails = useBench((s) => s.open === 'opening')
+  const slants = useBench((s) => s.handling === 'slant' && held.pieces.length > 1)
   const corners = moved(held.corners, residual).map((c) => toScreen(view, c))
   const [a, b, c, d] = corners
   if (!a || !b || !c || !d) return null
@@ -46,6 +47,15 @@ export function GripHandles({ held, residual, locate, locked }: Props) {
             className="pointer-events-auto cursor-grab"
             onPointerDown={(e) => startTurn(e, held, locate)}
           />
+          {slants &&
+            [0, 1, 2, 3].map((side) => {
+              const [p, q] = [corners[side] ?? a, corners[(side + 1) % 4] ?? a]
+              return (
+                <circle key={side} data-testid={`slant-${side}`} cx={(p[0] + q[0]) / 2} cy={(p[1] + q[1]) / 2} r={5.5} fill="var(--color-leaf)" stroke={colour} strokeWidth={1.5} className={`pointer-events-auto ${side % 2 === 0 ? 'cursor-ew-resize' : 'cursor-ns-resize'}`} onPointerDown={(e) => startSlant(e, held, side, locate)}>
+                  <title>Drag along the side: all of it is slanted</title>
+                </circle>
+              )
+            })}
           {!pulled && corners.map((p, i) => (
             <path
               key={i}

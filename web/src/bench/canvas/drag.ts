@@ -3,7 +3,8 @@ import type { Similarity } from '../../types/Similarity'
 import { bundleCopies } from '../bundle/bundling'
 import { attempt, edit, forget } from '../state/edits'
 import { around, cornersOf, middle } from '../geometry/boxes'
-import { heldNow, heldPiece, heldPieces, moveOf, staysBehind, type Held } from '../state/held'
+import { heldNow, heldPiece, heldPieces, moveOf, staysBehind, transformOf, type Held } from '../state/held'
+import type { Matrix } from '../geometry/matrix'
 import type { Locate } from './place'
 import { follow, leaving } from './pointer'
 import { snapper } from './snap'
@@ -188,6 +189,34 @@ export function startScale(e: React.PointerEvent, held: Held, corner: number, lo
     const along = turns ? Math.hypot(d[0], d[1]) * Math.hypot(q[0], q[1]) : q[0] * d[0] + q[1] * d[1]
     const turn = turns ? ((Math.atan2(q[1], q[0]) - Math.atan2(d[1], d[0])) * 180) / Math.PI : 0
     return about(fixed[0], fixed[1], Math.min(50, Math.max(0.02, n > 0 ? along / n : 1)), turn)
+  })
+}
+
+/** Slants pieces by a side of their box (0 is the upper one, then clockwise): it is moved along itself, and the opposite one stays. */
+export function startSlant(e: React.PointerEvent, held: Held, side: number, locate: Locate) {
+  e.stopPropagation()
+  if (e.button !== 0) return
+  const [l, t, r, b] = around(held.corners)
+  const [from, left] = [locate(e), leaving(e)]
+  let by: Matrix | null = null
+  follow({
+    move: (m) => {
+      if (!left(m)) return
+      const [x, y] = locate(m)
+      const [wide, tall] = [Math.max(r - l, 0.1), Math.max(b - t, 0.1)]
+      // how much one millimetre away from the side that stays moves along with it
+      const k = side % 2 === 0 ? (x - from[0]) / tall : (y - from[1]) / wide
+      const slants: Matrix[] = [
+        [1, 0, -k, 1, k * b, 0],
+        [1, k, 0, 1, 0, -k * l],
+        [1, 0, k, 1, -k * t, 0],
+        [1, -k, 0, 1, 0, k * r],
+      ]
+      by = slants[side] ?? null
+      if (by) attempt([transformOf(held, by)])
+    },
+    up: () => (by === null ? forget() : void edit(transformOf(held, by)).finally(forget)),
+    drop: forget,
   })
 }
 

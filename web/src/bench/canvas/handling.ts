@@ -4,9 +4,9 @@ import { grippedFill } from '../fill/fills'
 import { handledForms } from '../opening/forms'
 import { bench, type BenchState, type Handling } from '../state/store'
 
-/** What the handles of the selected piece can be set to: those of its forms, or of a photo or drawing while the grip is about the fill. */
+/** What the handles of what is selected can be set to: those of forms, or of a photo or drawing while the grip is about the fill; several pieces are scaled or slanted as one. */
 export function handlingsOf(s: BenchState): Handling[] {
-  if (s.selected === null) return []
+  if (s.selected === null) return s.several.length > 1 ? ['scale', 'slant'] : []
   const forms = handledForms(s).length
   const pull: Handling[] = forms > 1 ? [] : ['pull']
   if (s.forms.length === 0 && gripFor(s.selected) === 'fill') {
@@ -24,7 +24,7 @@ export function takeGrip(grip: Grip) {
 /** Sets what the handles do, if they can. */
 export function takeHandling(handling: Handling): boolean {
   const s = bench.get()
-  if (s.selected === null || !(handling === 'join' || handlingsOf(s).includes(handling))) return false
+  if (!((handling === 'join' && s.selected !== null) || handlingsOf(s).includes(handling))) return false
   if (handling === 'join') bench.set({ handling, forms: [], grip: s.grip === 'fill' ? 'both' : s.grip })
   else bench.set({ handling })
   return true

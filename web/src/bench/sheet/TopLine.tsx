@@ -65,7 +65,7 @@ export function TopLine() {
       </button>
       <button className="plain min-w-0" disabled={s.undo === null || inMode || looking} onClick={() => void step('undo')} aria-label={s.undo === null ? 'Nothing to undo' : `Undo: ${s.undo}`}>
         <span aria-hidden>↶</span>
-        <span className="max-w-[170px] truncate">{s.undo === null ? 'Nothing to undo' : `Undo: ${s.undo}`}</span>
+        {s.undo !== null && <span className="max-w-[170px] truncate">Undo: {s.undo}</span>}
       </button>
       <button className="plain min-w-0" disabled={s.redo === null || inMode || looking} onClick={() => void step('redo')} aria-label={s.redo === null ? 'Redo' : `Redo: ${s.redo}`}>
         <span aria-hidden>↷</span>

@@ -1,8 +1,6 @@
 import type { Bundle } from '../../types/Bundle'
+import type { BundleHandles } from '../../types/BundleHandles'
 import type { PageView } from '../../types/PageView'
-import type { PaneView } from '../../types/PaneView'
-import type { RepeatMemberView } from '../../types/RepeatMemberView'
-import type { SplitLineView } from '../../types/SplitLineView'
 import { chosenBundle, piecesOf } from '../bundle/bundles'
 import { joined, type Bounds } from '../geometry/boxes'
 import { memberOf } from './indexed'
@@ -19,17 +17,13 @@ export const bundleOf = (s: BenchState, id: string | null): Bundle | undefined =
 /** What belongs to the sheet itself, as what is tried would make it. */
 export const pageOf = (s: BenchState): PageView | undefined => s.triedPage?.page ?? s.bench?.scene.page
 
-/** Where a window or a bundle is seen. */
-export interface UnitView {
-  panes?: PaneView[]
-  split_lines?: SplitLineView[]
-  members?: RepeatMemberView[]
-  member_line?: string
-}
+/** Its panes, the lines between them, and its members. */
+type DividedView = Pick<BundleHandles, 'panes' | 'split_lines' | 'members' | 'member_line'>
 
-const PLAIN: UnitView = {}
+const PLAIN: DividedView = {}
 
-export const unitView = (s: BenchState, unit: string | null): UnitView => viewOf(s, unit) ?? pageOf(s)?.bundles.find((b) => b.bundle === unit)?.divided ?? PLAIN
+/** Where a window or a bundle is seen that is split or repeated. */
+export const unitView = (s: BenchState, unit: string | null): DividedView => viewOf(s, unit) ?? pageOf(s)?.bundles.find((b) => b.bundle === unit)?.divided ?? PLAIN
 
 /** The box of a window or a bundle, wherever its own panes and members lie. */
 export function unitBounds(s: BenchState, unit: string): Bounds {

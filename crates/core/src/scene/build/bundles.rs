@@ -4,7 +4,7 @@
 //! nothing is computed anew, and what breaks out of a window throws the bundle's shadow too.
 
 use super::builder::Builder;
-use crate::outline::{bundle_outline, bundle_panes, bundle_parts, member_transforms};
+use crate::outline::{bundle_outline, bundle_parts, member_transforms, sheet_panes};
 use crate::piece_tree::Layer;
 use crate::scene::cost::{Cost, Excess};
 use crate::scene::model::{LayerScene, PieceScene};
@@ -77,7 +77,7 @@ fn divided(builder: &mut Builder<'_>, bundle: BundleId, inside: Vec<Node>) -> Ve
     let Some(own) = builder.sheet.bundle(bundle).filter(|b| b.is_divided()) else { return inside };
     let outline = bundle_outline(builder.sheet, bundle, builder.library);
     let mut once = Vec::new();
-    for part in bundle_parts(&own.split, &bundle_panes(builder.sheet, &own.split, &outline)) {
+    for part in bundle_parts(&own.split, &sheet_panes(builder.sheet, &own.split, &outline)) {
         let role = part.pane.map_or(Role::PART, |k| Role::PART.showing(Shows::Pane(k as u32)));
         let clip = part.region.map(|region| {
             let geometry = Geometry::path(region);

@@ -7,10 +7,10 @@ use super::builder::Builder;
 use super::window::{Open, window_nodes};
 use crate::breakout::WindowBreakout;
 use crate::combine::{Rule, grow, join_pair};
-use crate::outline::{Pane, panes};
+use crate::outline::{Pane, sheet_panes};
 use crate::scene::tree::{Clip, ClipId, Geometry, Group, Node, Role, Shows};
 use crate::sheet::{Fill, FillPaint, PaneEdges, PieceId, Window};
-use kurbo::{Affine, BezPath, Rect};
+use kurbo::{Affine, BezPath};
 
 /// How far a pane reaches beneath one with fills of its own beside it, so that nothing shines through between them; millimetres, so that it is
 /// some pixels also where a sheet is drawn small.
@@ -35,8 +35,7 @@ pub(super) fn pane_nodes(
     open: &Open,
     released: &WindowBreakout,
 ) -> Vec<Node> {
-    let page = Rect::new(0.0, 0.0, builder.sheet.width, builder.sheet.height);
-    let all = panes(&window.split, &open.outline, page);
+    let all = sheet_panes(builder.sheet, &window.split, &open.outline);
     let own_edges = has_own_edges(window);
     let mut sharing = shared(window, &all, own_edges);
     if let [only] = &sharing[..]

@@ -1,0 +1,42 @@
+import type { Edit } from '../../types/Edit'
+import { say } from '../../parts/notices'
+import { copiesOf } from '../canvas/drag'
+import { IDENTITY, type Matrix } from '../geometry/matrix'
+import { repeatOf, setRepeat } from '../repeat/repeats'
+import { edit } from '../state/edits'
+import { chosen, selectAll } from '../state/selection'
+import { bench, type BenchState } from '../state/store'
+import { bundleOf, unitView } from '../state/unit'
+import { piecesOf, unitsOf } from './bundles'
+
+/**
+ * Dissolves the bundles that are selected: their pieces stay where they are, and stay selected. What is repeated falls into its members first, each a
+ * bundle where it is seen.
+ */
+export async function dissolveChosen() {
+  const s = bench.get()
+  const now = chosen(s)
+  const { bundles } = unitsOf(s.bench?.sheet, now, s.inside)
+  const repeated = bundles.filter((b) => repeatOf(s, b))
+  if (repeated.length > 0) {
+    if (await edit(repeated.flatMap((b) => fallenApart(s, b)))) say('Each member is a bundle by itself now. Dissolve one to have its pieces.')
+    return
+  }
+  const joins = bundles.some((b) => (bundleOf(s, b)?.split?.lines?.length ?? 0) > 0)
+  if (bundles.length === 0 || !(await edit(bundles.map((bundle): Edit => ({ edit: 'dissolve', bundle }))))) return
+  if (joins) say('The panes are joined again: they were those of the bundle.')
+  selectAll(now)
+}
+
+/** The edits that make a bundle by itself of every member that is seen; the first of them is the bundle itself. */
+function fallenApart(s: BenchState, bundle: string): Edit[] {
+  const pieces = piecesOf(s.bench?.sheet, bundle)
+  const seen = (unitView(s, bundle).members ?? []).filter((m) => !m.hidden).map((m) => m.transform as Matrix)
+  const [first = IDENTITY, ...others] = seen
+  const moved = (of: readonly string[], by: Matrix): Edit[] => (by.every((v, k) => v === IDENTITY[k]) ? [] : [{ edit: 'transform', pieces: [...of], what: 'both', by }])
+  const copies = others.flatMap((by) => {
+    const { copies: made, edits } = copiesOf(pieces, (id) => id === bundle)
+    return [...edits, ...moved(made, by)]
+  })
+  return [...copies, setRepeat(s, bundle, null), ...moved(pieces, first)]
+}
