@@ -21,6 +21,8 @@ interface Props {
 /** A piece as the scene draws it; while it is dragged, what is only a move is moved here. */
 export const PieceMarkup = memo(function PieceMarkup({ piece, markup, outline, drag, shown, lively }: Props) {
   const group = useRef<SVGGElement>(null)
+  /** Something within it was moved by itself. */
+  const within = useRef(false)
   const sharp = useBench((s) => s.sharp)
   useLayoutEffect(() => {
     const g = group.current
@@ -32,13 +34,16 @@ export const PieceMarkup = memo(function PieceMarkup({ piece, markup, outline, d
     const g = group.current
     if (!g) return
     const by = drag ? then(inverse(shown ?? STILL), drag.by) : STILL
+    // a picture has no halves
+    const whole = drag && drag.pane === null && drag.member === null && (drag.what === 'both' || !g.querySelector('[data-moves]'))
+    place(g, whole ? by : STILL)
+    // most pieces are moved whole, and nothing within them ever by itself
+    if (!within.current && (!drag || whole)) return
+    within.current = drag !== null && !whole
     // a pane that is not drawn by itself yet waits for the answer that draws it so
     for (const e of g.querySelectorAll('[data-pane]')) place(e, drag?.pane === Number(e.getAttribute('data-pane')) ? by : STILL)
     for (const e of g.querySelectorAll('[data-member]')) place(e, drag?.member === Number(e.getAttribute('data-member')) ? by : STILL)
     if (drag && (drag.pane !== null || drag.member !== null)) return
-    // a picture has no halves
-    const whole = drag && (drag.what === 'both' || !g.querySelector('[data-moves]'))
-    place(g, whole ? by : STILL)
     for (const e of g.querySelectorAll('[data-moves]')) {
       const named = drag && (drag.what !== 'fill' || drag.fill === null || e.getAttribute('data-of') === drag.fill)
       const along = !whole && named && (e.getAttribute('data-moves') ?? '').split(' ').includes(drag.what)
