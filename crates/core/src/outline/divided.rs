@@ -5,7 +5,7 @@ use super::repeats::member_transforms;
 use super::shown::shown_outline;
 use super::sources::OutlineSources;
 use crate::combine::{Rule, join_pair, unite};
-use crate::sheet::{BundleId, PieceId, Repeat, Sheet, Split, Window};
+use crate::sheet::{BundleId, PieceId, Repeat, Sheet, Split};
 use kurbo::{Affine, BezPath};
 
 /// What of a bundle's panes is drawn together: those that are moved alike, so that no seam shows between them.
@@ -28,7 +28,8 @@ pub fn bundle_outline(sheet: &Sheet, bundle: BundleId, sources: &dyn OutlineSour
     }
     // a bundle in itself is refused before it is kept
     for inner in sheet.bundles.iter().filter(|b| b.within == Some(bundle) && b.id != bundle) {
-        all.extend(divided(sheet, (&inner.split, inner.repeat.as_deref()), bundle_outline(sheet, inner.id, sources)));
+        let outline = bundle_outline(sheet, inner.id, sources);
+        all.extend(divided(sheet, (&inner.split, inner.repeat.as_deref()), &outline, |_| None));
     }
     unite(&all)
 }
@@ -60,50 +61,48 @@ pub fn bundle_parts(split: &Split, all: &[Pane]) -> Vec<BundlePart> {
     parts.into_iter().map(|(part, _)| part).collect()
 }
 
+/// What is seen of a piece; members with words of their own have an outline of their own.
 fn seen_of_piece(sheet: &Sheet, piece: PieceId, sources: &dyn OutlineSources) -> BezPath {
     let Some(window) = sheet.piece(piece).and_then(|p| p.window()) else { return BezPath::new() };
     let Ok(outline) = shown_outline(sheet, window, sources) else { return BezPath::new() };
-    match &window.repeat {
-        Some(repeat) if repeat.looks.values().any(|look| look.word.is_some()) => {
-            worded(sheet, window, repeat, &outline.path, sources)
-        }
-        repeat => divided(sheet, (&window.split, repeat.as_deref()), (*outline.path).clone()),
-    }
+    let repeat = window.repeat.as_deref();
+    let own = |k: u32| {
+        repeat?.look(k)?.word.as_ref()?;
+        let own = shown_outline(sheet, &window.in_member(k), sources).ok()?;
+        Some((*own.path).clone())
+    };
+    divided(sheet, (&window.split, repeat), &outline.path, own)
 }
 
-/// Members with words of their own.
-fn worded(sheet: &Sheet, window: &Window, repeat: &Repeat, outline: &BezPath, sources: &dyn OutlineSources) -> BezPath {
-    let mut all = BezPath::new();
-    for (k, transform) in (0u32..).zip(member_transforms(repeat, outline)) {
-        let look = repeat.look(k);
-        if look.is_some_and(|look| look.hidden) {
-            continue;
-        }
-        let own = look.filter(|look| look.word.is_some());
-        let own = own.and_then(|_| shown_outline(sheet, &window.in_member(k), sources).ok());
-        all.extend(transform * own.map_or_else(|| outline.clone(), |own| (*own.path).clone()));
-    }
-    all
-}
-
-/// What is seen of an outline in panes and members.
-fn divided(sheet: &Sheet, (split, repeat): (&Split, Option<&Repeat>), outline: BezPath) -> BezPath {
-    let mut once = BezPath::new();
-    if split.is_none() {
-        once = outline.clone();
-    } else {
-        for pane in sheet_panes(sheet, split, &outline) {
-            if !split.look(&pane.at).is_some_and(|look| look.hidden) {
-                once.extend(pane.transform(split) * pane.opening);
-            }
-        }
-    }
+/// What is seen of an outline in panes and members; `own` gives that of a member which has one for itself.
+fn divided(
+    sheet: &Sheet,
+    (split, repeat): (&Split, Option<&Repeat>),
+    outline: &BezPath,
+    own: impl Fn(u32) -> Option<BezPath>,
+) -> BezPath {
+    let once = in_panes(sheet, split, outline);
     let Some(repeat) = repeat else { return once };
     let mut all = BezPath::new();
-    for (k, transform) in (0u32..).zip(member_transforms(repeat, &outline)) {
+    for (k, transform) in (0u32..).zip(member_transforms(repeat, outline)) {
         if !repeat.look(k).is_some_and(|look| look.hidden) {
-            all.extend(transform * once.clone());
+            let shown = own(k).map_or_else(|| once.clone(), |own| in_panes(sheet, split, &own));
+            all.extend(transform * shown);
         }
     }
     all
+}
+
+/// What is seen of an outline in panes.
+fn in_panes(sheet: &Sheet, split: &Split, outline: &BezPath) -> BezPath {
+    if split.is_none() {
+        return outline.clone();
+    }
+    let mut seen = BezPath::new();
+    for pane in sheet_panes(sheet, split, outline) {
+        if !split.look(&pane.at).is_some_and(|look| look.hidden) {
+            seen.extend(pane.transform(split) * pane.opening);
+        }
+    }
+    seen
 }

@@ -1,6 +1,5 @@
 import type { Edit } from '../../types/Edit'
 import { say } from '../../parts/notices'
-import { copiesOf } from '../canvas/drag'
 import { IDENTITY, type Matrix } from '../geometry/matrix'
 import { repeatOf, setRepeat } from '../repeat/repeats'
 import { edit } from '../state/edits'
@@ -8,6 +7,7 @@ import { chosen, selectAll } from '../state/selection'
 import { bench, type BenchState } from '../state/store'
 import { bundleOf, unitView } from '../state/unit'
 import { piecesOf, unitsOf } from './bundles'
+import { memberCopy, takenTo } from './freeMember'
 
 /**
  * Dissolves the bundles that are selected: their pieces stay where they are, and stay selected. What is repeated falls into its members first, each a
@@ -30,13 +30,7 @@ export async function dissolveChosen() {
 
 /** The edits that make a bundle by itself of every member that is seen; the first of them is the bundle itself. */
 function fallenApart(s: BenchState, bundle: string): Edit[] {
-  const pieces = piecesOf(s.bench?.sheet, bundle)
   const seen = (unitView(s, bundle).members ?? []).filter((m) => !m.hidden).map((m) => m.transform as Matrix)
   const [first = IDENTITY, ...others] = seen
-  const moved = (of: readonly string[], by: Matrix): Edit[] => (by.every((v, k) => v === IDENTITY[k]) ? [] : [{ edit: 'transform', pieces: [...of], what: 'both', by }])
-  const copies = others.flatMap((by) => {
-    const { copies: made, edits } = copiesOf(pieces, (id) => id === bundle)
-    return [...edits, ...moved(made, by)]
-  })
-  return [...copies, setRepeat(s, bundle, null), ...moved(pieces, first)]
+  return [...others.flatMap((by) => memberCopy(s, bundle, by).edits), setRepeat(s, bundle, null), ...takenTo(piecesOf(s.bench?.sheet, bundle), first)]
 }

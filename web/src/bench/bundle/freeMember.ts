@@ -1,12 +1,21 @@
 import type { Edit } from '../../types/Edit'
 import { copiesOf } from '../canvas/drag'
-import type { Matrix } from '../geometry/matrix'
+import { IDENTITY, type Matrix } from '../geometry/matrix'
 import { setRepeat, repeatOf, withLook } from '../repeat/repeats'
 import { edit } from '../state/edits'
 import { selectAll } from '../state/selection'
-import { bench } from '../state/store'
+import { bench, type BenchState } from '../state/store'
 import { unitView } from '../state/unit'
 import { piecesOf } from './bundles'
+
+/** The edit that takes pieces to where a member is seen; none where it lies where the bundle lies. */
+export const takenTo = (pieces: readonly string[], by: Matrix): Edit[] => (by.every((v, k) => v === IDENTITY[k]) ? [] : [{ edit: 'transform', pieces: [...pieces], what: 'both', by }])
+
+/** Copies of the pieces of a repeated bundle as a bundle that is shown once, where a member is seen; and the edits that make them. */
+export function memberCopy(s: BenchState, bundle: string, by: Matrix): { copies: string[]; edits: Edit[] } {
+  const { copies, edits } = copiesOf(piecesOf(s.bench?.sheet, bundle), (id) => id === bundle)
+  return { copies, edits: [...edits, ...takenTo(copies, by)] }
+}
 
 /** Makes a bundle of its own of one member of a repeated bundle, where it lies. Its place in the layout stays empty. */
 export async function freeBundleMember(bundle: string, member: number) {
@@ -14,7 +23,6 @@ export async function freeBundleMember(bundle: string, member: number) {
   const repeat = repeatOf(s, bundle)
   const at = unitView(s, bundle).members?.[member]?.transform
   if (!repeat || !at) return
-  const { copies, edits } = copiesOf(piecesOf(s.bench?.sheet, bundle), (id) => id === bundle)
-  const all: Edit[] = [...edits, { edit: 'transform', pieces: [...copies], what: 'both', by: at as Matrix }, setRepeat(s, bundle, withLook(repeat, member, { hidden: true, by: [1, 0, 0, 1, 0, 0] }))]
-  if (await edit(all)) selectAll(copies)
+  const { copies, edits } = memberCopy(s, bundle, at as Matrix)
+  if (await edit([...edits, setRepeat(s, bundle, withLook(repeat, member, { hidden: true, by: IDENTITY }))])) selectAll(copies)
 }
