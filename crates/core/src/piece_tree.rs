@@ -3,7 +3,7 @@
 //! A piece says which bundle it is in, and a bundle which other one. All pieces stay in one list, from back to front, and where they lie is said on
 //! the sheet: so nothing moves when a bundle is made or dissolved. The pieces of a bundle lie next to each other in the list.
 
-use crate::sheet::{Bundle, BundleId, PieceId, Sheet};
+use crate::sheet::{Bundle, BundleId, Piece, PieceId, Sheet, Window};
 use serde::Serialize;
 use std::collections::BTreeMap;
 
@@ -47,6 +47,27 @@ impl Sheet {
             next = bundle.within;
         }
         around
+    }
+
+    /// A bundle with those in it, and the pieces in all of these.
+    pub(crate) fn all_in(&self, id: BundleId) -> (impl Iterator<Item = &Bundle>, impl Iterator<Item = &Piece>) {
+        let bundles = self.bundles.iter().filter(move |b| b.id == id || self.bundles_around(b.within).contains(&id));
+        (bundles, self.pieces.iter().filter(move |p| self.bundles_around(p.bundle).contains(&id)))
+    }
+
+    /// The innermost repeated bundle around a piece: what it has for single members of a bundle, it has for those of this one.
+    pub fn repeated_around(&self, piece: &Piece) -> Option<&Bundle> {
+        let around = self.bundles_around(piece.bundle).into_iter();
+        around.filter_map(|id| self.bundle(id)).find(|bundle| bundle.repeat.is_some())
+    }
+
+    /// The members of the repeated bundle around a piece in which the piece has something of its own.
+    pub fn own_bundle_members(&self, piece: &Piece) -> Vec<u32> {
+        let Some(own) = piece.window().map(Window::own_bundle_members).filter(|own| !own.is_empty()) else {
+            return Vec::new();
+        };
+        let count = self.repeated_around(piece).and_then(|b| b.repeat.as_ref()).map_or(0, |r| r.layout.count());
+        own.into_iter().filter(|member| *member < count).collect()
     }
 
     /// What is drawn, from back to front. Hidden pieces are left out, and so are bundles that look as their pieces do by themselves: those stand

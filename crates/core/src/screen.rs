@@ -1,6 +1,6 @@
 //! A sheet as the screen shows and handles it: markup for each piece, and what people take hold of.
 
-use crate::handles::{BundleHandles, PieceHandles};
+use crate::handles::{BundleHandles, OutlineView, PieceHandles};
 use crate::library::Library;
 use crate::memo::{KeyBuilder, Memo, Weight};
 use crate::piece_tree::Layer;
@@ -18,9 +18,26 @@ use ts_rs::TS;
 pub struct PieceView {
     /// One SVG group in sheet space; empty where there is a problem.
     pub markup: String,
+    /// The same in those members of the repeated bundle around it in which it has something of its own.
+    #[serde(skip_serializing_if = "Vec::is_empty")]
+    #[ts(optional, as = "Option<Vec<BundleMemberView>>")]
+    pub bundle_members: Vec<BundleMemberView>,
     #[serde(flatten)]
     #[ts(flatten)]
     pub handles: PieceHandles,
+}
+
+/// A piece in one member of the repeated bundle around it.
+#[derive(Debug, Clone, Serialize, TS)]
+pub struct BundleMemberView {
+    /// Counted from 0, as the layout of the bundle counts.
+    pub member: u32,
+    /// One SVG group in sheet space.
+    pub markup: String,
+    /// Its outline there, where it is another one.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    #[ts(optional)]
+    pub outline: Option<OutlineView>,
 }
 
 /// What belongs to the sheet itself.
@@ -129,12 +146,18 @@ impl Screen<'_> {
             || screen_markup(&format!("p{}", piece.id), &scene.fragment, self.levels),
             || PieceHandles::of(self.sheet, piece, scene, self.library),
         );
-        PieceView { markup, handles }
+        let own = scene.bundle_members.iter().map(|own| BundleMemberView {
+            member: own.member,
+            markup: screen_markup(&format!("p{}m{}", piece.id, own.member), &own.fragment, self.levels),
+            outline: (own.fragment.opening != scene.outline.path).then(|| OutlineView::of(&own.fragment.opening)),
+        });
+        PieceView { markup, bundle_members: own.collect(), handles }
     }
 }
 
 impl Weight for PieceView {
     fn weight(&self) -> u64 {
-        (self.markup.len() + self.handles.text_bytes()) as u64
+        let own: usize = self.bundle_members.iter().map(|own| own.markup.len()).sum();
+        (self.markup.len() + own + self.handles.text_bytes()) as u64
     }
 }

@@ -27,4 +27,8 @@ pane?: PanePath,
 /**
  * The one member of a repeated window that shows it, in place of what the others show.
  */
-member?: number, };
+member?: number, 
+/**
+ * The one member of the nearest repeated bundle around the window that shows it, in place of what the others show.
+ */
+bundle_member?: number, };

@@ -2,6 +2,7 @@
 import type { Breakout } from "./Breakout";
 import type { Fill } from "./Fill";
 import type { Finish } from "./Finish";
+import type { MemberWord } from "./MemberWord";
 import type { Opening } from "./Opening";
 import type { Repeat } from "./Repeat";
 import type { Split } from "./Split";
@@ -21,4 +22,8 @@ split?: Split,
 /**
  * It is shown several times.
  */
-repeat?: Repeat, };
+repeat?: Repeat, 
+/**
+ * Words of its own in members of the nearest repeated bundle around it.
+ */
+bundle_words?: Array<MemberWord & { id?: string }>, };

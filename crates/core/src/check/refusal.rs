@@ -93,7 +93,9 @@ pub enum Refusal {
     Members,
     #[error("There are fewer members than that. Raise their count first.")]
     NoMember,
-    #[error("The members of a repeated bundle look alike. Set one free to give it a word or a photo of its own.")]
+    #[error(
+        "In a repeated bundle, words and photos are given to the windows in it: there is none for a member as a whole, and none behind all."
+    )]
     BundleMember,
     #[error("A line along which members lie has between 2 and {} points, and some length.", limits::LAYOUT_POINTS)]
     LayoutLine,

@@ -6,7 +6,8 @@ use super::refusal::Refusal;
 use super::values::{name, within};
 use crate::cutout::Hints;
 use crate::sheet::limits::{
-    BUNDLES_DEEP, CHARACTERS, FILLS, MIN_SIDE_MM, NAME, PHOTO_PIXELS, PIECES, SHEET_PIXELS, SIDE_MM, SUBJECTS,
+    BUNDLES_DEEP, CHARACTERS, FILLS, MEMBER_WORDS, MIN_SIDE_MM, NAME, PHOTO_PIXELS, PIECES, SHEET_PIXELS, SIDE_MM,
+    SUBJECTS,
 };
 use crate::sheet::{Breakout, Credit, Form, MM_PER_INCH, Member, Photo, PieceKind, Sheet, SubjectPart, limits};
 use std::collections::BTreeSet;
@@ -43,6 +44,9 @@ pub fn check_sheet(sheet: &Sheet) -> Result<(), Refusal> {
         finish(&w.finish, sheet)?;
         super::split::split(&w.split)?;
         w.repeat.as_deref().map_or(Ok(()), super::repeat::repeat)?;
+        if w.bundle_words.len() > MEMBER_WORDS {
+            return Err(Refusal::Members);
+        }
         breakout(&w.breakout)?;
     }
     sheet.credits.iter().try_for_each(|(of, c)| credit(sheet, of, Some(c)))?;
@@ -125,7 +129,8 @@ pub(crate) fn amounts(sheet: &Sheet) -> Result<(), Refusal> {
     let forms = sheet.windows().flat_map(|(_, w)| w.forms());
     let set: usize = forms.flat_map(Form::letterings).map(|l| l.text.chars().count()).sum();
     let looks = sheet.windows().filter_map(|(_, w)| w.repeat.as_ref()).flat_map(|r| r.looks.values());
-    let words: usize = looks.filter_map(|look| look.word.as_ref()).map(|word| word.chars().count()).sum();
+    let in_bundles = sheet.windows().flat_map(|(_, w)| w.bundle_words.values()).map(|own| &own.word);
+    let words: usize = looks.filter_map(|look| look.word.as_ref()).chain(in_bundles).map(|w| w.chars().count()).sum();
     if set + words > CHARACTERS { Err(Refusal::TooMuchType) } else { Ok(()) }
 }
 

@@ -5,13 +5,13 @@ use super::forms::drawable;
 use super::opening::{change_opening, take_in};
 use super::opening_change::OpeningChange;
 use super::target::{bring_in, free, name_drawings, window};
-use super::{breakout, bundles, fills, inks, moves, parts, paste, repeat, row, split, subjects};
+use super::{breakout, bundle_members, bundles, fills, inks, moves, parts, paste, repeat, row, split, subjects};
 use crate::check::{self, Refusal};
 use crate::library::Library;
 use crate::outline::{OutlineError, frames, lettering_path, seen_at, shown_outline};
 use crate::sheet::{
-    Breakout, Colour, Fill, FillId, FillPaint, Finish, FontId, Form, FormId, FormShape, Lettering, Opening, Paint,
-    Piece, PieceId, PieceKind, Placement, Pose, Sheet, Split, Window,
+    Breakout, Colour, Fill, FillId, FillPaint, Finish, FontId, Form, FormId, FormShape, Lettering, Members, Opening,
+    Paint, Piece, PieceId, PieceKind, Placement, Pose, Sheet, Split, Window,
 };
 use kurbo::{Affine, Rect, Shape, Vec2};
 
@@ -140,7 +140,16 @@ fn change(sheet: &mut Sheet, edit: &Edit, library: &dyn Library) -> Result<(), R
             window(sheet, *piece)?.finish = finish.clone();
         }
         Edit::SetRepeat { piece, repeat } => repeat::set(sheet, *piece, repeat.as_ref(), library)?,
-        Edit::Deal { piece, from, photos } => repeat::deal(sheet, *piece, *from, photos, library)?,
+        Edit::Deal { piece, from, photos, within_bundle: false } => {
+            repeat::deal(sheet, *piece, *from, photos, library)?;
+        }
+        Edit::Deal { piece, from, photos, within_bundle: true } => {
+            bundle_members::deal(sheet, *piece, *from, photos, library)?;
+        }
+        Edit::SetBundleWord { piece, member, word } => {
+            bundle_members::set_word(sheet, *piece, *member, word.as_deref(), library)?;
+        }
+        Edit::LookAsMember { pieces, member } => bundle_members::look_as(sheet, pieces, *member)?,
         Edit::SetFree { piece, member, copy } => repeat::set_free(sheet, *piece, *member, *copy, library)?,
         Edit::SetSplit { piece, split } => split::set(sheet, *piece, split, library)?,
         Edit::SetFillColour { piece, fill, colour } => {
@@ -163,8 +172,9 @@ fn change(sheet: &mut Sheet, edit: &Edit, library: &dyn Library) -> Result<(), R
             if !by.is_sound() {
                 return Err(Refusal::Number("The move"));
             }
-            let owner = window(sheet, *piece)?.clone();
-            let seen = seen_at(sheet, &owner, owner.fill(*fill).ok_or(Refusal::NoPart)?, library)?;
+            let owner = free(sheet, *piece)?.clone();
+            let part = owner.window().and_then(|w| w.fill(*fill)).ok_or(Refusal::NoPart)?;
+            let seen = seen_at(sheet, &owner, part, library)?;
             let fill = window(sheet, *piece)?.fill_mut(*fill).ok_or(Refusal::NoPart)?;
             moves::transform_fill(fill, seen.inverse() * by.affine() * seen)?;
         }
@@ -292,6 +302,7 @@ fn inked(sheet: &Sheet, form: Form, fill: FillId) -> Window {
         finish: Finish::default(),
         split: Split::default(),
         repeat: None,
+        bundle_words: Members::default(),
     }
 }
 

@@ -1,5 +1,6 @@
 //! Edits of bundles.
 
+use super::bundle_members;
 use super::split::settled;
 use crate::check::{self, Refusal};
 use crate::library::Library;
@@ -61,7 +62,11 @@ pub(super) fn place(
 
 /// Takes a bundle away; what was in it is in the one around it.
 pub(super) fn dissolve(sheet: &mut Sheet, id: BundleId) -> Result<(), Refusal> {
-    let within = sheet.bundle(id).ok_or(Refusal::NoBundle)?.within;
+    let bundle = sheet.bundle(id).ok_or(Refusal::NoBundle)?;
+    let within = bundle.within;
+    if bundle.repeat.is_some() {
+        bundle_members::keep(sheet, id, 0);
+    }
     sheet.bundles.retain(|b| b.id != id);
     sheet.bundles.iter_mut().filter(|b| b.within == Some(id)).for_each(|b| b.within = within);
     sheet.pieces.iter_mut().filter(|p| p.bundle == Some(id)).for_each(|p| p.bundle = within);
@@ -98,6 +103,10 @@ pub(super) fn split(sheet: &mut Sheet, id: BundleId, split: &Split, library: &dy
 /// Repeats a bundle so, or shows it once again.
 pub(super) fn repeat(sheet: &mut Sheet, id: BundleId, repeat: Option<&Repeat>) -> Result<(), Refusal> {
     repeat.map_or(Ok(()), check::bundle_repeat)?;
+    let count = repeat.map_or(0, |r| r.layout.count());
+    if sheet.bundle(id).is_some_and(|b| b.repeat.is_some()) {
+        bundle_members::keep(sheet, id, count);
+    }
     bundle_mut(sheet, id)?.repeat = repeat.map(|r| Box::new(r.with_looks_of_members()));
     Ok(())
 }

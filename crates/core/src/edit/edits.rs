@@ -161,6 +161,21 @@ pub enum Edit {
         piece: PieceId,
         from: u32,
         photos: Vec<(FillId, PhotoId)>,
+        /// The members are those of the repeated bundle around the window.
+        #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+        #[ts(optional, as = "Option<bool>")]
+        within_bundle: bool,
+    },
+    /// A word of a window in one member of the repeated bundle around it; without one, that of all.
+    SetBundleWord {
+        piece: PieceId,
+        member: u32,
+        word: Option<String>,
+    },
+    /// Pieces look from now on as one member of a repeated bundle around them shows them.
+    LookAsMember {
+        pieces: Vec<PieceId>,
+        member: u32,
     },
     /// A member becomes a window of its own, where it lies, and is hidden in the layout.
     SetFree {

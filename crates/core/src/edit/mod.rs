@@ -6,6 +6,7 @@
 mod amend;
 mod apply;
 mod breakout;
+mod bundle_members;
 mod bundles;
 mod edits;
 mod fills;

@@ -77,7 +77,8 @@ impl Edit {
                 1 => "photo for a member".into(),
                 many => format!("deal {many} photos"),
             },
-            Edit::SetFree { .. } => "set a member free".into(),
+            Edit::SetBundleWord { .. } => "word of a member".into(),
+            Edit::SetFree { .. } | Edit::LookAsMember { .. } => "set a member free".into(),
             Edit::SetSplit { piece, split } => {
                 split_name(sheet.piece(*piece).and_then(|p| p.window()).map(|w| &w.split), split).into()
             }

@@ -41,21 +41,33 @@ pub(super) fn deal(
     photos: &[(FillId, PhotoId)],
     library: &dyn Library,
 ) -> Result<(), Refusal> {
+    let count = window(sheet, piece)?.repeat.as_ref().map_or(0, |r| r.layout.count());
+    let given = |member, fill| Fill { member: Some(member), ..fill };
+    deal_out(sheet, piece, (from..count).zip(photos), given, library)?;
+    if photos.len() as u64 + u64::from(from) > u64::from(count) { Err(Refusal::NoMember) } else { Ok(()) }
+}
+
+/// Photos for members, one each; `given` says of which member a fill is. What such a member had for itself gives way.
+pub(super) fn deal_out<'a>(
+    sheet: &mut Sheet,
+    piece: PieceId,
+    photos: impl Iterator<Item = (u32, &'a (FillId, PhotoId))>,
+    given: impl Fn(u32, Fill) -> Fill,
+    library: &dyn Library,
+) -> Result<(), Refusal> {
     let owner = window(sheet, piece)?.clone();
-    let count = owner.repeat.as_ref().map_or(0, |r| r.layout.count());
     let bounds = crate::combine::bounds(&shown_outline(sheet, &owner, library)?.path);
-    for (member, (fill, photo)) in (from..).zip(photos) {
-        if member >= count {
-            return Err(Refusal::NoMember);
-        }
+    for (member, (id, photo)) in photos {
         let (width, height) = bring_in(sheet, photo, library)?;
         let placement = Placement::cover(width, height, bounds);
         let photo = PhotoFill { photo: photo.clone(), placement, tone: Tone::default(), shared: None, alone: false };
+        let fill = given(member, Fill::new(*id, FillPaint::Photo(photo)));
         let window = window(sheet, piece)?;
-        let was: Vec<FillId> = window.fills.iter().filter(|f| f.member == Some(member)).map(|f| f.id).collect();
+        let of = |f: &Fill| (f.member, f.bundle_member);
+        let was: Vec<FillId> = window.fills.iter().filter(|f| of(f) == of(&fill)).map(|f| f.id).collect();
         window.fills.retain(|f| !was.contains(&f.id));
         window.breakout.retain(|id, _| !was.contains(&id));
-        in_front(window, Fill { member: Some(member), ..Fill::new(*fill, FillPaint::Photo(photo)) })?;
+        in_front(window, fill)?;
     }
     Ok(())
 }

@@ -3,7 +3,7 @@
 use super::divided::DividedView;
 use crate::combine::bounds;
 use crate::library::Library;
-use crate::outline::{bundle_outline, bundle_parts, sheet_panes};
+use crate::outline::{bundle_member_outline, bundle_outline, bundle_parts, sheet_panes};
 use crate::scene::svg::path_data;
 use crate::sheet::{Bundle, Sheet};
 use serde::Serialize;
@@ -47,11 +47,12 @@ impl BundleHandles {
             transform: part.transform.as_coeffs(),
             pane: part.pane,
         });
+        let own = |k: u32| bundle_member_outline(sheet, bundle.id, k, library);
         let parts_of = (&bundle.split, bundle.repeat.as_deref());
         Self {
             bounds: [b.x0, b.y0, b.x1, b.y1],
             parts: parts.collect(),
-            view: DividedView::of(parts_of, &outline, || all, |_| None),
+            view: DividedView::of(parts_of, &outline, || all, own),
         }
     }
 }

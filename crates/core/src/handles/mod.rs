@@ -119,7 +119,7 @@ impl PieceHandles {
         handles.bounds = handles.divided.bounds().unwrap_or(handles.bounds);
         for fill in window.fills.iter().filter(|f| !f.off) {
             // one of a single pane or member is handled where it is seen
-            let seen = seen_at(sheet, window, fill, library).unwrap_or_default();
+            let seen = seen_at(sheet, piece, fill, library).unwrap_or_default();
             match &fill.paint {
                 FillPaint::Photo(p) => {
                     let view = PhotoView::of(sheet, &p.photo, &p.placement, Some(fill.id));

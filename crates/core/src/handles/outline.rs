@@ -29,7 +29,7 @@ pub enum OutlineView {
 }
 
 impl OutlineView {
-    pub(super) fn of(path: &BezPath) -> Self {
+    pub(crate) fn of(path: &BezPath) -> Self {
         if nodes(path) < BUSY {
             return Self::Whole { path: path_data(path), ends: ends(path) };
         }

@@ -5,7 +5,7 @@ use super::repeats::member_transforms;
 use super::shown::shown_outline;
 use super::sources::OutlineSources;
 use crate::combine::{Rule, join_pair, unite};
-use crate::sheet::{BundleId, PieceId, Repeat, Sheet, Split};
+use crate::sheet::{BundleId, Piece, Repeat, Sheet, Split, Window};
 use kurbo::{Affine, BezPath};
 
 /// What of a bundle's panes is drawn together: those that are moved alike, so that no seam shows between them.
@@ -22,14 +22,37 @@ pub struct BundlePart {
 /// The outline of what the pieces of a bundle open, before its own panes and members; sheet space, without overlaps. What cannot be outlined is left
 /// out, as it is not drawn either.
 pub fn bundle_outline(sheet: &Sheet, bundle: BundleId, sources: &dyn OutlineSources) -> BezPath {
+    outline_in(sheet, bundle, sources, None)
+}
+
+/// The same of one member of a repeated bundle in which a piece has another outline than in the others; None for one that has the outline of all.
+pub fn bundle_member_outline(
+    sheet: &Sheet,
+    bundle: BundleId,
+    member: u32,
+    sources: &dyn OutlineSources,
+) -> Option<BezPath> {
+    let own = |piece: &&Piece| {
+        let reshaped = piece.window().is_some_and(|w| w.is_reshaped_in_bundle_member(member));
+        reshaped && sheet.repeated_around(piece).is_some_and(|b| b.id == bundle)
+    };
+    sheet.pieces.iter().find(own).map(|_| outline_in(sheet, bundle, sources, Some(member)))
+}
+
+/// The outline of a bundle, with what its pieces have for one of its members.
+fn outline_in(sheet: &Sheet, bundle: BundleId, sources: &dyn OutlineSources, member: Option<u32>) -> BezPath {
     let mut all = BezPath::new();
     for piece in sheet.pieces.iter().filter(|p| p.bundle == Some(bundle) && !p.hidden) {
-        all.extend(seen_of_piece(sheet, piece.id, sources));
+        let Some(window) = piece.window() else { continue };
+        let own = member.filter(|k| window.is_reshaped_in_bundle_member(*k)).map(|k| window.in_bundle_member(k));
+        all.extend(seen_of_window(sheet, own.as_ref().unwrap_or(window), sources));
     }
     // a bundle in itself is refused before it is kept
     for inner in sheet.bundles.iter().filter(|b| b.within == Some(bundle) && b.id != bundle) {
-        let outline = bundle_outline(sheet, inner.id, sources);
-        all.extend(divided(sheet, (&inner.split, inner.repeat.as_deref()), &outline, |_| None));
+        // what is in a bundle that is repeated itself has its own things for the members of that one
+        let outline = outline_in(sheet, inner.id, sources, member.filter(|_| inner.repeat.is_none()));
+        let own = |k| bundle_member_outline(sheet, inner.id, k, sources);
+        all.extend(divided(sheet, (&inner.split, inner.repeat.as_deref()), &outline, own));
     }
     unite(&all)
 }
@@ -61,9 +84,8 @@ pub fn bundle_parts(split: &Split, all: &[Pane]) -> Vec<BundlePart> {
     parts.into_iter().map(|(part, _)| part).collect()
 }
 
-/// What is seen of a piece; members with words of their own have an outline of their own.
-fn seen_of_piece(sheet: &Sheet, piece: PieceId, sources: &dyn OutlineSources) -> BezPath {
-    let Some(window) = sheet.piece(piece).and_then(|p| p.window()) else { return BezPath::new() };
+/// What is seen of a window; members with words of their own have an outline of their own.
+fn seen_of_window(sheet: &Sheet, window: &Window, sources: &dyn OutlineSources) -> BezPath {
     let Ok(outline) = shown_outline(sheet, window, sources) else { return BezPath::new() };
     let repeat = window.repeat.as_deref();
     let own = |k: u32| {

@@ -1,11 +1,7 @@
 //! Where the members of what is repeated lie.
 
-use super::error::OutlineError;
-use super::panes::sheet_panes;
-use super::shown::shown_outline;
-use super::sources::OutlineSources;
 use super::split_line::{polyline, smooth};
-use crate::sheet::{Fill, Layout, LineLayout, Repeat, Sheet, Window};
+use crate::sheet::{Layout, LineLayout, Repeat};
 use kurbo::{Affine, BezPath, ParamCurve, ParamCurveArclen, ParamCurveDeriv, PathSeg, Point, Shape, Vec2};
 
 /// Lines across an outline along which its width is measured, beside those through its nodes.
@@ -154,30 +150,4 @@ pub fn width_along(outline: &BezPath, along: Vec2) -> f64 {
         if most > least { most - least } else { 0.0 }
     };
     even.chain(nodes).filter(|y| b.y0 < *y && *y < b.y1).map(through).fold(0.0, f64::max)
-}
-
-/// From where a fill of a single pane or member would lie to where it is seen; sheet space. Others are seen where they lie.
-///
-/// # Errors
-/// As for [`shown_outline`].
-pub fn seen_at(
-    sheet: &Sheet,
-    window: &Window,
-    fill: &Fill,
-    sources: &dyn OutlineSources,
-) -> Result<Affine, OutlineError> {
-    let mut seen = Affine::IDENTITY;
-    if fill.is_common() {
-        return Ok(seen);
-    }
-    let outline = shown_outline(sheet, window, sources)?;
-    if let Some(at) = &fill.pane {
-        let all = sheet_panes(sheet, &window.split, &outline.path);
-        seen = all.iter().find(|pane| pane.at == *at).map_or(seen, |pane| pane.transform(&window.split));
-    }
-    if let (Some(member), Some(repeat)) = (fill.member, &window.repeat) {
-        let all = member_transforms(repeat, &outline.path);
-        seen = all.get(member as usize).copied().unwrap_or_default() * seen;
-    }
-    Ok(seen)
 }

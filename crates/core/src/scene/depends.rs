@@ -4,8 +4,8 @@ use crate::breakout::sharers;
 use crate::memo::{Key, KeyBuilder};
 use crate::piece_tree::Layer;
 use crate::sheet::{
-    DrawingId, FillPaint, FontId, Form, InkId, Paint, PhotoId, Piece, PieceId, PieceKind, Print, Sheet, Tint, Tone,
-    Window,
+    BundleId, DrawingId, FillPaint, FontId, Form, InkId, Paint, PhotoId, Piece, PieceId, PieceKind, Print, Sheet, Tint,
+    Tone, Window,
 };
 use std::collections::{BTreeSet, HashMap};
 use std::sync::Arc;
@@ -24,6 +24,8 @@ pub struct Needs {
     pub windows: Vec<PieceId>,
     /// Windows that share a photo with it: what breaks out of it ends at their edges.
     pub sharers: Vec<PieceId>,
+    /// The repeated bundle for whose members it has something of its own: where they lie is a matter of all that is in the bundle.
+    pub members_of: Option<BundleId>,
     /// It shows what is around its opening, up to the end of the sheet.
     pub sheet_size: bool,
 }
@@ -34,6 +36,9 @@ impl Needs {
         let mut needs = Self::default();
         let PieceKind::Window(window) = &piece.kind;
         needs.add_window(sheet, piece.id, window);
+        if !window.own_bundle_members().is_empty() {
+            needs.members_of = sheet.repeated_around(piece).map(|bundle| bundle.id);
+        }
         needs
     }
 
@@ -114,8 +119,8 @@ impl Keys {
         let places: HashMap<PieceId, usize> = before.pieces.iter().enumerate().map(|(k, p)| (p.id, k)).collect();
         let own = |piece: &Piece| {
             let was = places.get(&piece.id).map(|k| &before.pieces[*k]).filter(|was| *was == piece);
-            // who else shares a photo is a matter of the other pieces
-            let known = was.and_then(|_| self.own.get(&piece.id)).filter(|own| !own.shares);
+            // who else shares a photo, and what is around it, is a matter of the other pieces
+            let known = was.and_then(|_| self.own.get(&piece.id)).filter(|own| !own.involves_others);
             known.map_or_else(|| Arc::new(Own::of(sheet, piece)), Arc::clone)
         };
         Self::with(sheet, sheet.pieces.iter().map(|piece| (piece.id, own(piece))).collect())
@@ -162,15 +167,17 @@ impl Keys {
 struct Own {
     key: Option<Key>,
     needs: Needs,
-    /// It has a photo that other windows may show, too.
-    shares: bool,
+    /// It has a photo that other windows may show, too, or something of its own for members of a bundle.
+    involves_others: bool,
 }
 
 impl Own {
     fn of(sheet: &Sheet, piece: &Piece) -> Self {
-        let shares = piece.window().is_some_and(|w| w.photos().any(|(_, photo)| photo.shared.is_some()));
+        let involves =
+            |w: &Window| w.photos().any(|(_, photo)| photo.shared.is_some()) || !w.own_bundle_members().is_empty();
+        let involves_others = piece.window().is_some_and(involves);
         let key = KeyBuilder::default().with(&(&piece.kind, piece.hidden)).finish();
-        Self { key, needs: Needs::of(sheet, piece), shares }
+        Self { key, needs: Needs::of(sheet, piece), involves_others }
     }
 }
 
@@ -217,6 +224,13 @@ impl Hashing<'_> {
             key = add(key, shown.key);
             depth = depth.max(1 + shown.depth);
         }
+        if let Some(bundle) = needs.members_of {
+            let (bundles, pieces) = self.sheet.all_in(bundle);
+            key = key.with(&bundles.map(|b| (b.id, b.within, &b.split, &b.repeat)).collect::<Vec<_>>());
+            for piece in pieces {
+                key = add(key, self.own.get(&piece.id).and_then(|o| o.key)).with(&(piece.id, piece.bundle));
+            }
+        }
         for ink in &needs.inks {
             key = key.with(&self.sheet.ink(*ink).map(|i| &i.mix));
         }
@@ -253,8 +267,7 @@ fn page(sheet: &Sheet) -> Option<Key> {
     // where panes and members lie is a matter of what the pieces open
     for bundle in sheet.bundles.iter().filter(|b| b.is_divided()) {
         key = key.with(&(bundle.id, &bundle.split, &bundle.repeat));
-        let inside = sheet.pieces.iter().filter(|p| sheet.bundles_around(p.bundle).contains(&bundle.id));
-        for piece in inside {
+        for piece in sheet.all_in(bundle.id).1 {
             key = key.with(piece);
         }
     }

@@ -15,4 +15,4 @@ pub use build::{
 };
 pub use cost::{Cost, Excess};
 pub use depends::{Keys, Needs, WINDOWS_DEEP};
-pub use model::{LayerScene, PieceProblem, PieceScene, Scene, SceneMemo};
+pub use model::{BundleMemberScene, LayerScene, PieceProblem, PieceScene, Scene, SceneMemo};

@@ -47,11 +47,21 @@ pub struct PieceScene {
     pub outline: Arc<OpeningOutline>,
     /// Empty where there is a problem.
     pub fragment: Arc<Fragment>,
+    /// The same in those members of the repeated bundle around it in which it has something of its own.
+    pub bundle_members: Vec<BundleMemberScene>,
     /// What a window lets out, and the edges that it is cut by.
     pub breakout: Option<WindowBreakout>,
     pub cost: Cost,
     /// Why it cannot be drawn.
     pub problem: Option<PieceProblem>,
+}
+
+/// A piece as it is seen in one member of the repeated bundle around it.
+#[derive(Debug, Clone)]
+pub struct BundleMemberScene {
+    /// Counted from 0, as the layout of the bundle counts.
+    pub member: u32,
+    pub fragment: Arc<Fragment>,
 }
 
 /// Why a piece cannot be drawn.
@@ -90,15 +100,22 @@ impl PieceScene {
             key: None,
             outline: Arc::default(),
             fragment: Arc::default(),
+            bundle_members: Vec::new(),
             breakout: None,
             cost: Cost::default(),
             problem: None,
         }
     }
 
+    /// What is drawn of it in one member of the repeated bundle around it, if that is something of its own.
+    pub fn in_bundle_member(&self, member: u32) -> Option<&Arc<Fragment>> {
+        self.bundle_members.iter().find(|own| own.member == member).map(|own| &own.fragment)
+    }
+
     /// The same without anything to be drawn.
     pub(super) fn refused(&self, problem: PieceProblem) -> Self {
-        Self { fragment: Arc::default(), cost: Cost::default(), problem: Some(problem), ..self.clone() }
+        let (fragment, bundle_members) = Default::default();
+        Self { fragment, bundle_members, cost: Cost::default(), problem: Some(problem), ..self.clone() }
     }
 }
 

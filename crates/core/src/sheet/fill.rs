@@ -30,6 +30,10 @@ pub struct Fill {
     #[serde(default, skip_serializing_if = "Option::is_none")]
     #[ts(optional)]
     pub member: Option<u32>,
+    /// The one member of the nearest repeated bundle around the window that shows it, in place of what the others show.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    #[ts(optional)]
+    pub bundle_member: Option<u32>,
 }
 
 /// What a fill is made of.
@@ -163,9 +167,9 @@ impl Fill {
         matches!(&self.paint, FillPaint::Photo(PhotoFill { shared: Some(_), .. }))
     }
 
-    /// Whether all of the window shows it, not just one pane or one member.
+    /// Whether the whole window shows it wherever it is seen, not just one pane or one member.
     pub fn is_common(&self) -> bool {
-        self.pane.is_none() && self.member.is_none()
+        self.pane.is_none() && self.member.is_none() && self.bundle_member.is_none()
     }
 
     /// A fill that stays on the sheet as it is.
@@ -179,6 +183,7 @@ impl Fill {
             off: false,
             pane: None,
             member: None,
+            bundle_member: None,
         }
     }
 

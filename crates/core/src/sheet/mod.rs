@@ -51,7 +51,7 @@ pub use repeat::{Layout, LineLayout, MemberLook, Repeat};
 pub use split::{Course, PaneEdges, PaneLook, PanePath, PaneStep, Split, SplitLine};
 pub use tone::{Print, Tone};
 pub use units::{MM_PER_INCH, Unit};
-pub use window::{CellChoice, OpenSide, Opening, Side, Window};
+pub use window::{CellChoice, MemberWord, OpenSide, Opening, Side, Window};
 
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;

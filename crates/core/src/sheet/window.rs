@@ -1,10 +1,11 @@
 //! A window: an opening, what shows through it, and what reaches over its edge.
 
 use super::{
-    Breakout, Fill, FillId, FillPaint, Finish, Form, FormId, FormShape, Lettering, PanePath, PhotoFill, PhotoId,
-    PieceId, Placement, Repeat, Split, Tone,
+    Breakout, Fill, FillId, FillPaint, Finish, Form, FormId, FormShape, Lettering, Members, PanePath, PhotoFill,
+    PhotoId, PieceId, Placement, Repeat, Split, Tone,
 };
 use serde::{Deserialize, Serialize};
+use std::collections::BTreeSet;
 use ts_rs::TS;
 
 /// A piece made of an opening, fills and a breakout.
@@ -25,6 +26,18 @@ pub struct Window {
     #[serde(default, skip_serializing_if = "Option::is_none")]
     #[ts(optional)]
     pub repeat: Option<Box<Repeat>>,
+    /// Words of its own in members of the nearest repeated bundle around it.
+    #[serde(default, skip_serializing_if = "Members::is_none")]
+    #[ts(optional, as = "Option<Members<MemberWord>>")]
+    pub bundle_words: Members<MemberWord>,
+}
+
+/// A word in one member of a repeated bundle, in place of the text of a window's lettering.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, TS)]
+pub struct MemberWord {
+    /// Counted from 0, as the layout of the bundle counts.
+    pub member: u32,
+    pub word: String,
 }
 
 /// The compound outline of a window, as the list of forms it is computed from.
@@ -90,6 +103,7 @@ impl Window {
             finish: Finish::default(),
             split: Split::default(),
             repeat: None,
+            bundle_words: Members::default(),
         }
     }
 
@@ -117,15 +131,66 @@ impl Window {
         let seen = |f: &&Fill| if own { f.member == Some(member) } else { f.member.is_none() };
         let mut window = Self { fills: self.fills.iter().filter(seen).cloned().collect(), ..self.clone() };
         if let Some(word) = self.repeat.as_ref().and_then(|r| r.look(member)).and_then(|look| look.word.as_ref()) {
-            let lettering = window.opening.forms.iter_mut().find_map(|f| match &mut f.shape {
-                FormShape::Lettering(lettering) => Some(lettering),
-                _ => None,
-            });
-            if let Some(lettering) = lettering {
-                lettering.text.clone_from(word);
-            }
+            window.say(word);
         }
         window
+    }
+
+    /// The window as one member of the repeated bundle around it shows it: with the fills and the word of that one, if it has any of its own, else
+    /// with those of all. It has nothing for other members any more.
+    pub fn in_bundle_member(&self, member: u32) -> Self {
+        let own: Vec<Fill> = self.fills.iter().filter(|f| f.bundle_member == Some(member)).cloned().collect();
+        let mut window = self.in_any_bundle_member();
+        if own.iter().any(|f| !f.off) {
+            window.fills = own.into_iter().map(|f| Fill { bundle_member: None, ..f }).collect();
+        }
+        if let Some(own) = self.bundle_word(member) {
+            window.say(own);
+        }
+        window
+    }
+
+    /// The window as those members of the repeated bundle around it show it that have nothing of their own.
+    pub fn in_any_bundle_member(&self) -> Self {
+        let fills = self.fills.iter().filter(|f| f.bundle_member.is_none()).cloned().collect();
+        Self { fills, bundle_words: Members::default(), ..self.clone() }
+    }
+
+    /// Its word in one member of the repeated bundle around it, if that is one of its own.
+    pub fn bundle_word(&self, member: u32) -> Option<&str> {
+        self.bundle_words.values().find(|own| own.member == member).map(|own| own.word.as_str())
+    }
+
+    /// Whether it may have another outline there than in the other members.
+    pub fn is_reshaped_in_bundle_member(&self, member: u32) -> bool {
+        let shows_own = self.fills.iter().any(|f| !f.off && f.bundle_member == Some(member));
+        self.bundle_word(member).is_some() || (shows_own && !self.is_masked())
+    }
+
+    /// The members of the repeated bundle around it in which it has something of its own, in their order.
+    pub fn own_bundle_members(&self) -> BTreeSet<u32> {
+        let fills = self.fills.iter().filter(|f| !f.off).filter_map(|f| f.bundle_member);
+        fills.chain(self.bundle_words.values().map(|own| own.member)).collect()
+    }
+
+    /// Takes away what it has for members of a bundle from this one on.
+    pub(crate) fn keep_bundle_members(&mut self, count: u32) {
+        let gone = |fill: &Fill| fill.bundle_member.is_some_and(|member| member >= count);
+        let lost: Vec<FillId> = self.fills.iter().filter(|f| gone(f)).map(|f| f.id).collect();
+        self.fills.retain(|f| !lost.contains(&f.id));
+        self.breakout.retain(|fill, _| !lost.contains(&fill));
+        self.bundle_words.retain(|own| own.member < count);
+    }
+
+    /// Sets its first lettering in these words.
+    fn say(&mut self, word: &str) {
+        let lettering = self.opening.forms.iter_mut().find_map(|f| match &mut f.shape {
+            FormShape::Lettering(lettering) => Some(lettering),
+            _ => None,
+        });
+        if let Some(lettering) = lettering {
+            word.clone_into(&mut lettering.text);
+        }
     }
 
     /// Whether a pane shows fills of its own.

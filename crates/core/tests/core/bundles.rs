@@ -5,7 +5,7 @@ use inky_core::check::check_sheet;
 use inky_core::combine::bounds;
 use inky_core::edit::*;
 use inky_core::merge::merge;
-use inky_core::outline::{bundle_outline, sheet_panes};
+use inky_core::outline::{bundle_member_outline, bundle_outline, sheet_panes};
 use inky_core::piece_tree::Layer;
 use inky_core::sheet::*;
 use kurbo::Affine;
@@ -289,4 +289,44 @@ fn a_split_or_a_row_that_cannot_be_says_why() {
     w.edit(repeat(3));
     w.edit(Edit::SetBundleRepeat { bundle, repeat: None });
     assert_eq!(w.sheet.layers().len(), 2);
+}
+
+#[test]
+fn a_member_of_a_repeated_bundle_has_words_and_photos_of_its_own() {
+    let (mut w, p) = words(2);
+    w.library.photos.insert("a".into(), Photo::new("a", 300, 200));
+    let (bundle, make) = bundled(&p, &[], None);
+    let photo = |member| {
+        let photos = vec![(FillId::fresh(), "a".into())];
+        Edit::Deal { piece: p[0], from: member, photos, within_bundle: true }
+    };
+    let say = |member, word: Option<&str>| Edit::SetBundleWord { piece: p[1], member, word: word.map(Into::into) };
+    w.edit(make);
+    for early in [photo(0), say(0, Some("One"))] {
+        assert_eq!(w.try_edit(early), Err(Refusal::NoMember), "it is shown once");
+    }
+    w.edit(Edit::SetBundleRepeat { bundle, repeat: Some(row_of(3)) });
+    let common = bundle_outline(&w.sheet, bundle, &w.library);
+    assert_eq!(w.try_edit(photo(3)), Err(Refusal::NoMember));
+    w.edit(photo(2));
+    w.edit(say(1, Some("LONGER WORDS")));
+    let own = |w: &Word| p.iter().map(|p| w.sheet.own_bundle_members(w.sheet.piece(*p).unwrap())).collect::<Vec<_>>();
+    assert_eq!(own(&w), [vec![2], vec![1]]);
+    assert_eq!(bundle_outline(&w.sheet, bundle, &w.library), common, "the others are as they were");
+    let longer = bundle_member_outline(&w.sheet, bundle, 1, &w.library).unwrap();
+    assert!(bounds(&longer).width() > bounds(&common).width() + 10.0);
+    assert_eq!(bundle_member_outline(&w.sheet, bundle, 2, &w.library), None);
+    // a copy looks as the member does, and has nothing for members any more
+    let copy = PieceId::fresh();
+    w.edit(Edit::CopyPiece { piece: p[1], copy });
+    w.edit(Edit::LookAsMember { pieces: vec![copy], member: 1 });
+    let free = w.sheet.piece(copy).unwrap();
+    assert_eq!(free.label(&w.sheet), "LONGER WORDS");
+    assert!(w.sheet.own_bundle_members(free).is_empty());
+    // fewer members: what belonged to those that are gone goes
+    w.edit(Edit::SetBundleRepeat { bundle, repeat: Some(row_of(2)) });
+    assert_eq!(own(&w), [vec![], vec![1]]);
+    w.edit(say(1, None));
+    assert!(own(&w).concat().is_empty());
+    check_sheet(&w.sheet).unwrap();
 }

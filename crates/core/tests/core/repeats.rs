@@ -142,6 +142,7 @@ fn what_is_given_to_one_member_is_its_own() {
         piece: w.piece,
         from,
         photos: ids.iter().map(|id| (FillId::fresh(), (*id).into())).collect(),
+        within_bundle: false,
     };
     let (three, one, far) = (deal(0, &["a", "b", "c"]), deal(1, &["c"]), deal(2, &["a", "b"]));
     assert_eq!(w.try_edit(three.clone()).unwrap_err(), Refusal::NoMember);

@@ -3,10 +3,11 @@
 use super::bundles::a_bundle;
 use super::{boxes, drag, press_on, until_selected};
 use anyhow::{Result, ensure};
-use inky_e2e::Bench;
 use inky_e2e::compare::screen_is_file;
-use serde_json::Value;
+use inky_e2e::{Bench, root};
+use serde_json::{Value, json};
 use thirtyfour::prelude::*;
+use uuid::Uuid;
 
 fn near(a: f64, b: f64) -> bool {
     (a - b).abs() < 0.6
@@ -108,5 +109,67 @@ async fn members_lie_along_a_line_that_is_drawn() -> Result<()> {
     bench.number("Members", "8").await?;
     bench.browser.keys(Key::Escape + "").await?;
     screen_is_file(&bench.browser, &bench.server).await?;
+    bench.browser.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_member_of_a_bundle_has_a_photo_and_a_word_of_its_own() -> Result<()> {
+    let bench = Bench::start().await?;
+    let browser = &bench.browser;
+    bench.draw("Box", false, (60.0, 60.0), (120.0, 110.0)).await?;
+    let sheet = bench.sheet().await?;
+    let window = sheet["sheet"]["pieces"][0]["id"].clone();
+    // a word on it
+    let word = Uuid::new_v4();
+    let font = bench.server.get("/fonts").await?[0]["id"].clone();
+    let edits = json!([
+        { "edit": "add_lettering", "piece": word, "form": Uuid::new_v4(), "fill": Uuid::new_v4(), "text": "MAY", "font": font },
+        { "edit": "transform", "pieces": [word], "what": "both", "by": [0.2, 0, 0, 0.2, 48, 50] },
+        { "edit": "bundle", "bundle": Uuid::new_v4(), "within": null, "pieces": [window, word], "bundles": [] },
+    ]);
+    let body = json!({ "base": sheet["revision"], "request": Uuid::new_v4(), "gesture": null, "edits": edits });
+    bench.server.keep(sheet["id"].as_str().unwrap_or_default(), "edits", body).await?;
+    browser.page.refresh().await?;
+    browser.click("//button[starts-with(@aria-label, 'Select the bundle')]").await?;
+    until_selected(&bench, 1).await?;
+    browser.keys("e").await?;
+    bench.after(async |b| b.press("Row").await).await?;
+    let row = bench.number("Gap, mm", "10").await?;
+    let all = parts(&row, "members");
+    // the word of the second one
+    browser.press("Member 2").await?;
+    let field = browser.at("//label[starts-with(normalize-space(.), 'Its word')]/input").await?;
+    field.send_keys(Key::Control + "a").await?;
+    let said = bench.after(async |_| Ok(field.send_keys("SEPTEMBER".to_owned() + Key::Enter).await?)).await?;
+    ensure!(said["sheet"]["pieces"][1]["kind"]["bundle_words"][0]["word"] == "SEPTEMBER");
+    let worded = parts(&said, "members");
+    ensure!(worded[0] == all[0] && worded[2] == all[2] && worded[1][2] > all[1][2] + 5.0, "{worded:?} and {all:?}");
+    // a photo in the other window of the third one
+    browser.press("Member 3").await?;
+    browser.click("//label[starts-with(normalize-space(.), 'Given in')]/select/option[.='Box']").await?;
+    let chooser = browser.page.find(By::Css("input[aria-label='A photo for this member: file']")).await?;
+    let photo = root().canonicalize()?.join("demo/photos/balloon.jpg");
+    let dealt = bench.after(async |_| Ok(chooser.send_keys(photo.to_string_lossy()).await?)).await?;
+    let fills = dealt["sheet"]["pieces"][0]["kind"]["fills"].clone();
+    ensure!(fills[1]["bundle_member"] == 2 && fills[0].get("bundle_member").is_none(), "{fills}");
+    let places = dealt["scene"]["pieces"][0]["photos"][0]["corners"].clone();
+    ensure!(places[0][1].as_f64().is_some_and(|y| y < 111.0), "{places}");
+    let across: Vec<f64> = (0..4).filter_map(|k| places[k][0].as_f64()).collect();
+    ensure!(
+        across.iter().any(|x| *x > all[2][0] - 1.0) && across.iter().all(|x| *x > all[1][2]),
+        "where it is seen: {places}"
+    );
+    // freed, it is what it was seen as
+    browser.press("Member 2").await?;
+    let freed = bench.after(async |b| b.press("Set it free").await).await?;
+    let copy = &freed["sheet"]["pieces"][3]["kind"];
+    ensure!(
+        copy["opening"]["forms"][0]["shape"]["text"] == "SEPTEMBER" && copy.get("bundle_words").is_none(),
+        "{copy}"
+    );
+    for _ in 0..3 {
+        browser.keys(Key::Escape + "").await?;
+    }
+    screen_is_file(browser, &bench.server).await?;
     bench.browser.close().await
 }

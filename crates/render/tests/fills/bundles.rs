@@ -126,6 +126,43 @@ fn a_bundle_is_pulled_apart_and_shown_several_times_as_one() {
     assert!(p.picture() == before);
 }
 
+#[test]
+fn a_window_looks_other_in_one_member_of_a_bundle() {
+    let (mut p, bundle) = pair();
+    let layout = Layout::Row { count: 2, gap: 0.0, along: [0.0, 1.0] };
+    let repeat = Repeat { layout, turn: 0.0, scale: 0.5, behind: false, looks: Members::default() };
+    p.edit(Edit::SetBundleRepeat { bundle, repeat: Some(repeat) });
+    let alike = p.picture();
+    let red = Fill {
+        bundle_member: Some(1),
+        ..Fill::new(FillId::fresh(), FillPaint::Plain(Paint::colour(colour("#c02020"))))
+    };
+    p.edit(Edit::AddFill { piece: p.piece, fill: red });
+    let own = p.picture();
+    let reds = |picture: &RgbImage| picture.pixels().filter(|p| p.0[0] > 150 && p.0[1] < 60).count();
+    let same = own.enumerate_pixels().filter(|(x, y, p)| alike.get_pixel(*x, *y) == *p).count();
+    // what of the larger box is seen on the sheet beside the smaller one
+    assert_eq!([reds(&own), same], [525, 10_000 - 525], "{:?}", own.get_pixel(40, 85));
+    // the first member, and the other piece in the second one, are as they were
+    assert_eq!(own.get_pixel(30, 30), alike.get_pixel(30, 30));
+    assert!(own.enumerate_pixels().any(|(_, y, p)| y > 90 && p.0 == [0; 3]));
+    // what is in panes or within another bundle is reached too
+    let outer = BundleId::fresh();
+    p.edit(Edit::SetBundleRepeat { bundle, repeat: None });
+    assert_eq!(reds(&p.picture()), 0);
+    p.edit(Edit::Bundle { bundle: outer, within: None, pieces: Vec::new(), bundles: vec![bundle] });
+    p.edit(Edit::SetBundleFinish { bundle, finish: BundleFinish { strength: 0.5, ..BundleFinish::default() } });
+    let layout = Layout::Row { count: 2, gap: 0.0, along: [0.0, 1.0] };
+    let repeat = Repeat { layout, turn: 0.0, scale: 0.5, behind: false, looks: Members::default() };
+    p.edit(Edit::SetBundleRepeat { bundle: outer, repeat: Some(repeat) });
+    let red = Fill {
+        bundle_member: Some(1),
+        ..Fill::new(FillId::fresh(), FillPaint::Plain(Paint::colour(colour("#c02020"))))
+    };
+    p.edit(Edit::AddFill { piece: p.piece, fill: red });
+    assert!(p.picture().pixels().filter(|p| near(p.0, [224, 144, 144])).count() > 100);
+}
+
 proptest! {
     #![proptest_config(ProptestConfig::with_cases(12))]
 

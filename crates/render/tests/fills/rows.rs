@@ -36,7 +36,8 @@ fn each_member_shows_its_photo_or_one_runs_behind_all() {
 fn members_have_photos_and_places_of_their_own() {
     let mut p = row(false);
     p.library.photos.insert("other".into(), Photo::new("other", 10, 10));
-    p.edit(Edit::Deal { piece: p.piece, from: 1, photos: vec![(FillId::fresh(), "other".into())] });
+    let photos = vec![(FillId::fresh(), "other".into())];
+    p.edit(Edit::Deal { piece: p.piece, from: 1, photos, within_bundle: false });
     let before = shown(&row(false));
     let dealt = shown(&p);
     assert_eq!(dealt.get_pixel(45, 50).0, [200, 40, 40]);

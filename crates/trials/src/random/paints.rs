@@ -123,6 +123,7 @@ fn some_fill() -> BoxedStrategy<Fill> {
             off,
             pane: None,
             member: None,
+            bundle_member: None,
         })
         .boxed()
 }

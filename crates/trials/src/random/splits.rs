@@ -98,8 +98,12 @@ pub(super) fn edit() -> impl Strategy<Value = Edit> {
         1 => (piece(), pane(), fill(), photo())
             .prop_map(|(piece, pane, fill, photo)| Edit::FillPane { piece, pane, fill, photo }),
         3 => (piece(), prop::option::weighted(0.8, repeat())).prop_map(|(piece, repeat)| Edit::SetRepeat { piece, repeat }),
-        1 => (piece(), 0..4_u32, fill(), photo())
-            .prop_map(|(piece, from, fill, photo)| Edit::Deal { piece, from, photos: vec![(fill, photo)] }),
+        2 => (piece(), 0..4_u32, fill(), photo(), any::<bool>()).prop_map(|(piece, from, fill, photo, within_bundle)| {
+            Edit::Deal { piece, from, photos: vec![(fill, photo)], within_bundle }
+        }),
+        1 => (piece(), 0..4_u32, prop::option::weighted(0.8, words()))
+            .prop_map(|(piece, member, word)| Edit::SetBundleWord { piece, member, word }),
+        1 => (piece(), 0..4_u32).prop_map(|(piece, member)| Edit::LookAsMember { pieces: vec![piece], member }),
         2 => (bundle(), split()).prop_map(|(bundle, split)| Edit::SetBundleSplit { bundle, split }),
         2 => (bundle(), prop::option::weighted(0.8, repeat()))
             .prop_map(|(bundle, repeat)| Edit::SetBundleRepeat { bundle, repeat }),

@@ -24,6 +24,10 @@ export const bundlesAroundPiece = (sheet: Sheet | undefined, piece: string) => b
 /** The pieces of a bundle and of those in it, from back to front. */
 export const piecesOf = (sheet: Sheet | undefined, bundle: string): string[] => sheet?.pieces.filter((p) => bundlesAround(sheet, p.bundle).includes(bundle)).map((p) => p.id) ?? []
 
+/** The innermost repeated bundle around a piece: what the piece has for single members of a bundle, it has for those of this one. */
+export const repeatedAround = (sheet: Sheet | undefined, piece: string): string | null =>
+  bundlesAroundPiece(sheet, piece).find((id) => memberOf(sheet?.bundles, id, (b) => b.id)?.repeat) ?? null
+
 /** What a press on a piece takes hold of, seen from within a bundle: the outermost bundle around it there; null for the piece itself. */
 export function unitOf(sheet: Sheet | undefined, piece: string, inside: string | null): string | null {
   const around = bundlesAroundPiece(sheet, piece)

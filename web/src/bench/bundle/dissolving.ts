@@ -7,7 +7,7 @@ import { chosen, selectAll } from '../state/selection'
 import { bench, type BenchState } from '../state/store'
 import { bundleOf, unitView } from '../state/unit'
 import { piecesOf, unitsOf } from './bundles'
-import { memberCopy, takenTo } from './freeMember'
+import { lookingAs, memberCopy, takenTo } from './freeMember'
 
 /**
  * Dissolves the bundles that are selected: their pieces stay where they are, and stay selected. What is repeated falls into its members first, each a
@@ -30,7 +30,8 @@ export async function dissolveChosen() {
 
 /** The edits that make a bundle by itself of every member that is seen; the first of them is the bundle itself. */
 function fallenApart(s: BenchState, bundle: string): Edit[] {
-  const seen = (unitView(s, bundle).members ?? []).filter((m) => !m.hidden).map((m) => m.transform as Matrix)
-  const [first = IDENTITY, ...others] = seen
-  return [...others.flatMap((by) => memberCopy(s, bundle, by).edits), setRepeat(s, bundle, null), ...takenTo(piecesOf(s.bench?.sheet, bundle), first)]
+  const seen = (unitView(s, bundle).members ?? []).flatMap((m, at) => (m.hidden ? [] : [{ at, by: m.transform as Matrix }]))
+  const [first = { at: 0, by: IDENTITY }, ...others] = seen
+  const own = piecesOf(s.bench?.sheet, bundle)
+  return [...others.flatMap(({ at, by }) => memberCopy(s, bundle, at, by).edits), ...lookingAs(s, bundle, own, first.at), setRepeat(s, bundle, null), ...takenTo(own, first.by)]
 }

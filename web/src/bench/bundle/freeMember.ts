@@ -4,17 +4,23 @@ import { IDENTITY, type Matrix } from '../geometry/matrix'
 import { setRepeat, repeatOf, withLook } from '../repeat/repeats'
 import { edit } from '../state/edits'
 import { selectAll } from '../state/selection'
-import { bench, type BenchState } from '../state/store'
+import { bench, viewOf, type BenchState } from '../state/store'
 import { unitView } from '../state/unit'
 import { piecesOf } from './bundles'
 
 /** The edit that takes pieces to where a member is seen; none where it lies where the bundle lies. */
 export const takenTo = (pieces: readonly string[], by: Matrix): Edit[] => (by.every((v, k) => v === IDENTITY[k]) ? [] : [{ edit: 'transform', pieces: [...pieces], what: 'both', by }])
 
-/** Copies of the pieces of a repeated bundle as a bundle that is shown once, where a member is seen; and the edits that make them. */
-export function memberCopy(s: BenchState, bundle: string, by: Matrix): { copies: string[]; edits: Edit[] } {
+/** The edit that lets pieces look as one member of a bundle shows them; none where no member has anything of its own. */
+export function lookingAs(s: BenchState, bundle: string, pieces: readonly string[], member: number): Edit[] {
+  const hasOwn = (piece: string) => (viewOf(s, piece)?.bundle_members?.length ?? 0) > 0
+  return piecesOf(s.bench?.sheet, bundle).some(hasOwn) ? [{ edit: 'look_as_member', pieces: [...pieces], member }] : []
+}
+
+/** Copies of the pieces of a repeated bundle as a bundle that is shown once, as a member is seen; and the edits that make them. */
+export function memberCopy(s: BenchState, bundle: string, member: number, by: Matrix): { copies: string[]; edits: Edit[] } {
   const { copies, edits } = copiesOf(piecesOf(s.bench?.sheet, bundle), (id) => id === bundle)
-  return { copies, edits: [...edits, ...takenTo(copies, by)] }
+  return { copies, edits: [...edits, ...lookingAs(s, bundle, copies, member), ...takenTo(copies, by)] }
 }
 
 /** Makes a bundle of its own of one member of a repeated bundle, where it lies. Its place in the layout stays empty. */
@@ -23,6 +29,6 @@ export async function freeBundleMember(bundle: string, member: number) {
   const repeat = repeatOf(s, bundle)
   const at = unitView(s, bundle).members?.[member]?.transform
   if (!repeat || !at) return
-  const { copies, edits } = memberCopy(s, bundle, at as Matrix)
+  const { copies, edits } = memberCopy(s, bundle, member, at as Matrix)
   if (await edit([...edits, setRepeat(s, bundle, withLook(repeat, member, { hidden: true, by: IDENTITY }))])) selectAll(copies)
 }

@@ -8,6 +8,8 @@ import { useBench, type Drag } from '../state/store'
 
 interface Props {
   piece: string
+  /** The member of the repeated bundle around it that shows it so; null for all of them. */
+  member: number | null
   markup: string
   /** What the markup leaves to be filled in. */
   outline: OutlineView
@@ -19,7 +21,7 @@ interface Props {
 }
 
 /** A piece as the scene draws it; while it is dragged, what is only a move is moved here. */
-export const PieceMarkup = memo(function PieceMarkup({ piece, markup, outline, drag, shown, lively }: Props) {
+export const PieceMarkup = memo(function PieceMarkup({ piece, member, markup, outline, drag, shown, lively }: Props) {
   const group = useRef<SVGGElement>(null)
   /** Something within it was moved by itself. */
   const within = useRef(false)
@@ -50,7 +52,8 @@ export const PieceMarkup = memo(function PieceMarkup({ piece, markup, outline, d
       place(e, along ? by : STILL)
     }
   })
-  return <g ref={group} data-piece={piece} dangerouslySetInnerHTML={{ __html: markup }} />
+  const name = member === null ? { id: `piece-${piece}`, 'data-piece': piece } : { 'data-piece-in': `${piece} ${member}` }
+  return <g ref={group} {...name} dangerouslySetInnerHTML={{ __html: markup }} />
 })
 
 /** What belongs to the sheet itself. */

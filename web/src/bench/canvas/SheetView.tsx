@@ -29,7 +29,7 @@ import { startCorrection } from '../breakout/choice'
 import { Cuts } from '../breakout/Cuts'
 import { startCut } from '../breakout/cuts'
 import { BrushOverlay, startStroke } from '../opening/BrushMode'
-import { bundlesAround, bundlesAroundPiece, layersOf } from '../bundle/bundles'
+import { bundlesAround, bundlesAroundPiece, layersOf, repeatedAround } from '../bundle/bundles'
 import { dividedAround, seenBounds, topmost } from '../bundle/divided'
 import { DividedOutline } from '../bundle/DividedOutline'
 import { Layers } from '../bundle/Layers'
@@ -171,7 +171,7 @@ export function SheetView() {
     }
     const member = unit !== null && s.open === 'repeat' && !isUnitLocked(s, unit) && e.button === 0 ? memberAt(s, unit, point) : null
     if (member !== null) {
-      bench.set({ member })
+      bench.set({ member, memberPiece: under(point)?.piece ?? null })
       startDrag(e, heldNow(), placeOf)
       return
     }
@@ -255,19 +255,24 @@ export function SheetView() {
     return own && own.what !== 'fill' && own.pane === null && own.member === null ? then(inverse(s.tried[piece]?.by ?? STILL), own.by) : STILL
   }
   const viewsByPiece = new Map(stage.pieceViews.map((v) => [v.piece, v]))
+  /** What is drawn of a piece in one member of the repeated bundle around it, if that is something of its own. */
+  const ownIn = (piece: string, member: number) => viewsByPiece.get(piece)?.bundle_members?.find((own) => own.member === member)
   /** A piece with what is seen of it beneath it. */
-  const drawn = (piece: string) => {
+  const drawn = (piece: string, member: number | null) => {
     const pieceView = viewsByPiece.get(piece)
-    if (!pieceView) return null
-    if (past) return <PieceMarkup piece={piece} markup={pieceView.markup} outline={pieceView.outline} drag={null} shown={null} lively={false} />
+    const shown = member === null ? pieceView : ownIn(piece, member)
+    if (!pieceView || !shown) return null
+    const { markup, outline = pieceView.outline } = shown
+    if (past) return <PieceMarkup piece={piece} member={member} markup={markup} outline={outline} drag={null} shown={null} lively={false} />
     return (
       <g opacity={s.inside !== null && !bundlesAroundPiece(sheet, pieceView.piece).includes(s.inside) ? 0.25 : undefined}>
         {ghost && pieceView.piece === s.selected && <Ghost pieceView={pieceView} fill={movedFill(s, pieceView.piece)} by={residual} opacity={0.3} />}
         {mode?.kind === 'breakout' && pieceView.piece === mode.piece && <FaintSubject pieceView={pieceView} sheet={sheet} piece={mode.piece} />}
         <PieceMarkup
           piece={pieceView.piece}
-          markup={pieceView.markup}
-          outline={pieceView.outline}
+          member={member}
+          markup={markup}
+          outline={outline}
           drag={drag && dragOf(s, pieceView.piece)}
           shown={s.tried[pieceView.piece]?.by ?? null}
           lively={trying && s.tried[pieceView.piece] !== undefined}
@@ -321,11 +326,13 @@ export function SheetView() {
         // a pane takes what is dropped on it while its card is open
         const pane = s.open === 'panes' && target === s.selected ? paneAt(s, target, placeOf(e)) : undefined
         const files = photosOf(e.dataTransfer)
-        const repeat = repeatOf(s, target)
-        // several photos on a repeated window are dealt out; one goes to the member it is dropped on while the card is open
-        const member = repeat && !repeat.behind && target !== null ? (files.length > 1 ? 0 : s.open === 'repeat' ? memberAt(s, target, placeOf(e)) : null) : null
+        // several photos on what is repeated are dealt out; one goes to the member it is dropped on while the card is open
+        const own = repeatOf(s, target)
+        const bundle = !own && target !== null ? repeatedAround(sheet, target) : null
+        const unit = own ? target : bundle
+        const member = unit === null || own?.behind ? null : files.length > 1 ? 0 : s.open === 'repeat' ? memberAt(s, unit, placeOf(e)) : null
         if (member !== null && target !== null) {
-          void dealPhotos(files, target, member)
+          void dealPhotos(files, target, member, bundle)
           return
         }
         for (const file of files) void (pane && target !== null ? bringIntoPane(file, target, pane.at) : bringIn(file, target))
@@ -354,6 +361,8 @@ export function SheetView() {
           carried={past ? () => STILL : carried}
           drag={drag && !past ? { of: drag, by: residual } : null}
           draw={drawn}
+          hasOwn={(piece, member) => ownIn(piece, member) !== undefined}
+          member={null}
         />
         {bare && <BareEdges pieceViews={pieceViews} by={carried} />}
         <Arriving />

@@ -149,7 +149,7 @@ function limit(clip: SVGClipPathElement, path: SVGPathElement, outline: OutlineV
   return true
 }
 
-const limitedBy = (near: Element, id: string) => [...(near.closest('[data-piece]')?.querySelectorAll(`[clip-path="url(#${id})"]`) ?? [])]
+const limitedBy = (near: Element, id: string) => [...(near.closest('[data-piece], [data-piece-in]')?.querySelectorAll(`[clip-path="url(#${id})"]`) ?? [])]
 
 /** Gradients and filters lie on a path as a whole. */
 const isPlain = (path: SVGPathElement) => [...path.attributes].every((a) => !a.value.startsWith('url('))

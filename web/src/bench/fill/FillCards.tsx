@@ -1,5 +1,6 @@
 import type { Fill } from '../../types/Fill'
 import type { PieceView } from '../../types/PieceView'
+import { repeatedAround } from '../bundle/bundles'
 import { drawingOf, openFill, photoOf, shownPiece } from './fills'
 import { cssPaint, nameOfPaint, useInks } from './inks'
 import { bringIn } from './photos'
@@ -15,9 +16,12 @@ export function FillCards({ piece, fills, pieceView, locked }: { piece: string; 
   const chosen = useBench((s) => s.fill)
   const shows = (fill: Fill) => card === 'fill' && (fills.some((f) => f.id === chosen) ? fill.id === chosen : fill === fills.at(-1))
   const photo = fills.some((f) => f.paint.kind === 'photo')
+  const isRepeated = useBench((s) => repeatedAround(s.bench?.sheet, piece) !== null)
+  // what is for members of a bundle that is shown once is seen nowhere
+  const seen = isRepeated ? fills : fills.filter((f) => f.bundle_member === undefined)
   return (
     <>
-      {fills.map((fill) => (
+      {seen.map((fill) => (
         <FillCard key={fill.id} fill={fill} pieceView={pieceView} isOpen={shows(fill)} />
       ))}
       {!locked && !photo && <PhotoButton className="outlined h-11 shrink-0" label="Photo into it" onFile={(file) => void bringIn(file, piece)} />}
@@ -39,7 +43,8 @@ function FillCard({ fill, pieceView, isOpen }: { fill: Fill; pieceView: PieceVie
   const name = (ofPhoto !== undefined ? sheet?.photos[ofPhoto]?.name : ofDrawing !== undefined ? sheet?.drawings?.[ofDrawing] : undefined) ?? ''
   const drawn = ofDrawing !== undefined ? `/api/drawings/${ofDrawing}/parts/0` : undefined
   // one that a single member or pane shows says so
-  const own = fill.member !== undefined ? ` ${fill.member + 1}` : fill.pane ? ', one pane' : ''
+  const member = fill.member ?? fill.bundle_member
+  const own = member !== undefined ? ` ${member + 1}` : fill.pane ? ', one pane' : ''
   const [label, caption] =
     paint.kind === 'photo'
       ? ['Photo', name]

@@ -6,10 +6,11 @@ import { edit } from '../state/edits'
 import { bench, pieceOf, useBench, type BenchState } from '../state/store'
 import { useInks } from './inks'
 
-/** A pane or a member of a window. */
-export type PartOfWindow = { pane: PanePath } | { member: number }
+/** A pane or a member of a window, or a member of the repeated bundle around it. */
+export type PartOfWindow = { pane: PanePath } | { member: number } | { bundle_member: number }
 
-const isOf = (part: PartOfWindow) => (f: Fill) => ('pane' in part ? f.pane !== undefined && JSON.stringify(f.pane) === JSON.stringify(part.pane) : f.member === part.member)
+const isOf = (part: PartOfWindow) => (f: Fill) =>
+  'pane' in part ? f.pane !== undefined && JSON.stringify(f.pane) === JSON.stringify(part.pane) : 'member' in part ? f.member === part.member : f.bundle_member === part.bundle_member
 
 /** What a pane or a member shows in place of what the others show. */
 const ownFills = (s: BenchState, piece: string, part: PartOfWindow) => pieceOf(s, piece)?.kind.fills.filter(isOf(part)) ?? []

@@ -1,20 +1,13 @@
-import { FileButton } from '../../parts/FileButton'
-import { NameField } from '../../parts/NameField'
 import { Radios, WORDS } from '../../parts/Radios'
 import type { Layout } from '../../types/Layout'
 import type { Repeat } from '../../types/Repeat'
-import { OwnColour } from '../fill/OwnColour'
-import { freeBundleMember } from '../bundle/freeMember'
-import { edit } from '../state/edits'
-import { windowOf } from '../opening/forms'
 import { slantOpening, slantOf } from './slant'
-import { IDENTITY } from '../geometry/matrix'
 import { LengthField, PlainField, Tick } from '../recipe/fields'
-import { bench, select, useBench } from '../state/store'
+import { bench, useBench } from '../state/store'
 import { bundleOf, isUnitLocked, unitNow } from '../state/unit'
-import { dealPhotos } from './photos'
 import { fitting } from './lineLayout'
-import { amendRepeat, angleOf, countOf, directionOf, layoutOf, lookOf, ownBounds, repeatOf, withLook } from './repeats'
+import { MemberFields } from './MemberFields'
+import { amendRepeat, angleOf, directionOf, layoutOf, ownBounds, repeatOf } from './repeats'
 
 type Kind = 'once' | Layout['kind']
 
@@ -65,8 +58,8 @@ export function MembersPanel() {
           </>
         )}
       </div>
-      {!repeat && <p className="mt-2 text-[13px] leading-snug text-ink-soft">Shown several times, each member can have {isBundle ? 'a place' : 'a photo, a word and a place'} of its own.</p>}
-      {repeat && <MemberFields piece={piece} isBundle={isBundle} repeat={repeat} onBehind={(behind) => set((now) => ({ ...now, behind }))} />}
+      {!repeat && <p className="mt-2 text-[13px] leading-snug text-ink-soft">Shown several times, each member can have a photo, a word and a place of its own.</p>}
+      {repeat && <MemberFields unit={piece} isBundle={isBundle} repeat={repeat} onBehind={(behind) => set((now) => ({ ...now, behind }))} />}
     </div>
   )
 }
@@ -138,79 +131,4 @@ function LayoutFields({ layout, onChange }: { layout: Layout; onChange: (layout:
         </>
       )
   }
-}
-
-/** The next drag on the sheet draws the line. */
-function DrawButton() {
-  const drawing = useBench((s) => s.along.drawing)
-  return (
-    <button className={`${drawing ? 'strong' : 'plain border-[1.5px] border-ink'} px-2.5 text-[14px] whitespace-nowrap`} aria-pressed={drawing} title="Drag over the sheet, by mouse or pen" onClick={() => bench.set({ along: { drawing: !drawing, drawn: null } })}>
-      Draw the line
-    </button>
-  )
-}
-
-function MemberFields({ piece, isBundle, repeat, onBehind }: { piece: string; isBundle: boolean; repeat: Repeat; onBehind: (behind: boolean) => void }) {
-  const at = useBench((s) => s.member)
-  const word = useBench((s) => windowOf(s, piece)?.opening.forms.flatMap((f) => (f.shape.kind === 'lettering' ? [f.shape.text] : []))[0])
-  const own = useBench((s) => windowOf(s, piece)?.fills.some((f) => f.paint.kind === 'photo' && f.member === at) ?? false)
-  const count = countOf(repeat.layout)
-  const chosen = at !== null && at < count ? at : null
-  const look = chosen === null ? undefined : lookOf(repeat, chosen)
-  const set = (change: Parameters<typeof withLook>[2]) => chosen !== null && void amendRepeat(piece, (now) => now && withLook(now, chosen, change), crypto.randomUUID())
-  const setFree = async () => {
-    const copy = crypto.randomUUID()
-    if (chosen !== null && isBundle) await freeBundleMember(piece, chosen)
-    else if (chosen !== null && (await edit({ edit: 'set_free', piece, member: chosen, copy }))) select(copy)
-  }
-  return (
-    <div className="mt-3 border-t border-edge pt-2">
-      <div className="flex items-center gap-4">
-      {repeat.layout.kind === 'line' && <DrawButton />}
-      <div className="flex max-h-[60px] grow flex-wrap gap-1 overflow-y-auto" role="group" aria-label="Members">
-        {Array.from({ length: count }, (_, k) => (
-          <button
-            key={k}
-            aria-pressed={chosen === k}
-            aria-label={`Member ${k + 1}`}
-            className={`min-w-8 rounded-md border-[1.5px] px-2 py-0.5 text-[13.5px] ${chosen === k ? 'border-rose bg-rose text-leaf' : 'border-edge bg-leaf hover:border-ink'} ${lookOf(repeat, k)?.hidden ? 'line-through opacity-60' : ''}`}
-            onClick={() => bench.set({ member: chosen === k ? null : k })}
-          >
-            {k + 1}
-          </button>
-        ))}
-      </div>
-      {!isBundle && (
-        <Tick checked={repeat.behind ?? false} onChange={onBehind}>
-          One photo behind all
-        </Tick>
-      )}
-      {!isBundle && !repeat.behind && (
-        <FileButton label="Deal photos out…" chooser="Photos for the members: files" accept="image/png,image/jpeg,image/webp,image/tiff" className="plain border-[1.5px] border-edge" title="One photo for each member, in their order; or drop them on the window" onFile={() => undefined} onFiles={(files) => void dealPhotos(files, piece, chosen ?? 0)} />
-      )}
-      </div>
-      {/* as high with a member as without one: the sheet stays where it is when a member is pressed */}
-      <div className="min-h-[60px]">
-      {chosen === null && <p className="mt-3 text-[13px] text-ink-soft">Press a member, here or on the sheet, {isBundle ? 'to drag it away, to hide it or to set it free.' : 'to drag it away or to give it a word, a photo or a colour of its own. Photos dropped on the window are dealt out.'}</p>}
-      {chosen !== null && (
-        <div className="mt-2 flex items-end gap-3">
-          {word !== undefined && <NameField key={chosen} label="Its word" className="w-[150px]" free name={look?.word ?? word} onChange={(to) => set({ word: to === '' || to === word ? undefined : to })} />}
-          <span className="pb-1.5">
-            <Tick checked={look?.hidden ?? false} onChange={(hidden) => set({ hidden })}>
-              Hidden
-            </Tick>
-          </span>
-          {!isBundle && !repeat.behind && <FileButton label={own ? 'Another photo…' : 'A photo of its own…'} chooser="A photo for this member: file" accept="image/png,image/jpeg,image/webp,image/tiff" className="plain border-[1.5px] border-edge" onFile={(file) => void dealPhotos([file], piece, chosen)} />}
-          {!isBundle && !repeat.behind && <OwnColour piece={piece} part={{ member: chosen }} />}
-          <button className="plain border-[1.5px] border-edge disabled:opacity-40" disabled={!look?.by} onClick={() => set({ by: IDENTITY })}>
-            Back in its place
-          </button>
-          <button className="plain border-[1.5px] border-edge" title="It stands for itself from now on; its place stays empty" onClick={() => void setFree()}>
-            Set it free
-          </button>
-        </div>
-      )}
-      </div>
-    </div>
-  )
 }

@@ -102,6 +102,8 @@ export interface BenchState {
   panes: PaneChoice
   /** The member that is chosen while the card of members is open. */
   member: number | null
+  /** The window of a repeated bundle that its members were last given something in. */
+  memberPiece: string | null
   /** A drag on the sheet draws the line along which members lie, and what is drawn of it: places with the pressure there. */
   along: { drawing: boolean; drawn: readonly (readonly [number, number, number])[] | null }
   /** The fill whose card was opened last. */
@@ -190,6 +192,7 @@ const empty: BenchState = {
   forms: [],
   handling: 'scale',
   member: null,
+  memberPiece: null,
   along: { drawing: false, drawn: null },
   panes: { at: null, line: null, drawing: false, drawn: null, course: { kind: 'straight' } },
   fill: null,

@@ -14,13 +14,16 @@ use kurbo::{Affine, Rect};
 use std::collections::HashMap;
 use std::sync::Arc;
 
+/// Pieces by their identifiers.
+type Scenes<'a> = HashMap<PieceId, &'a Arc<PieceScene>>;
+
 /// What is drawn of a sheet, from back to front. `builder` begins a fragment.
 pub(super) fn layers<'a>(builder: impl Fn() -> Builder<'a>, pieces: &[Arc<PieceScene>]) -> Vec<LayerScene> {
-    let scenes: HashMap<PieceId, &Arc<PieceScene>> = pieces.iter().map(|p| (p.piece, p)).collect();
+    let scenes: Scenes<'_> = pieces.iter().map(|p| (p.piece, p)).collect();
     let mut sum = Cost::default();
     let layers = builder().sheet.layers();
     let draw = |layer: &Layer| {
-        let fragment = fragment(&builder, layer, &scenes);
+        let fragment = fragment(&builder, layer, &scenes, None);
         if matches!(layer, Layer::Piece(_)) {
             // what a piece costs has been asked already
             return LayerScene { unit: layer.unit(), fragment, problem: None };
@@ -53,43 +56,73 @@ pub(super) fn shadows(builder: Builder<'_>) -> Vec<(Layer, Fragment)> {
 fn fragment<'a>(
     builder: &impl Fn() -> Builder<'a>,
     layer: &Layer,
-    scenes: &HashMap<PieceId, &Arc<PieceScene>>,
+    scenes: &Scenes<'_>,
+    member: Option<u32>,
 ) -> Arc<Fragment> {
     let (bundle, inside) = match layer {
-        Layer::Piece(piece) => return scenes.get(piece).map(|scene| Arc::clone(&scene.fragment)).unwrap_or_default(),
+        Layer::Piece(piece) => {
+            let scene = scenes.get(piece);
+            let own = member.and_then(|k| scene?.in_bundle_member(k));
+            return own.or(scene.map(|s| &s.fragment)).map(Arc::clone).unwrap_or_default();
+        }
         Layer::Bundle(bundle, inside) => (*bundle, inside),
     };
-    let again = |layer: &Layer| -> Node {
-        let fragment = fragment(builder, layer, scenes);
+    let again = |layer: &Layer, member: Option<u32>| -> Node {
+        let fragment = fragment(builder, layer, scenes, member);
         Reuse { role: Role::PART, fragment, transform: Affine::IDENTITY }.into()
     };
-    let inside: Vec<Node> = inside.iter().map(again).collect();
+    // what is in a bundle that is repeated itself has its own things for the members of that one
+    let is_repeated = |id: BundleId| builder().sheet.bundle(id).is_some_and(|b| b.repeat.is_some());
+    let around = member.filter(|_| !is_repeated(bundle));
+    let common: Vec<Node> = inside.iter().map(|layer| again(layer, around)).collect();
+    let in_member = |k: u32| match inside.iter().any(|layer| has_own(layer, scenes, &is_repeated, k)) {
+        true => inside.iter().map(|layer| again(layer, Some(k))).collect(),
+        false => common.clone(),
+    };
     let mut builder = builder();
-    let inside = divided(&mut builder, bundle, inside);
+    let inside = divided(&mut builder, bundle, &common, in_member);
     let mut nodes = thrown(&builder, bundle, &inside);
     let finish = finish_of(&builder, bundle);
     nodes.push(Group { opacity: Share::new(finish.strength), blend: finish.blend, ..Group::of(inside) }.into());
     Arc::new(builder.fragment(nodes))
 }
 
-/// What is in a bundle, in its panes and as its members.
-fn divided(builder: &mut Builder<'_>, bundle: BundleId, inside: Vec<Node>) -> Vec<Node> {
-    let Some(own) = builder.sheet.bundle(bundle).filter(|b| b.is_divided()) else { return inside };
+/// Whether something in a layer looks other in this member of the repeated bundle around it.
+fn has_own(layer: &Layer, scenes: &Scenes<'_>, is_repeated: &impl Fn(BundleId) -> bool, member: u32) -> bool {
+    match layer {
+        Layer::Piece(piece) => scenes.get(piece).is_some_and(|scene| scene.in_bundle_member(member).is_some()),
+        Layer::Bundle(bundle, inside) => {
+            !is_repeated(*bundle) && inside.iter().any(|layer| has_own(layer, scenes, is_repeated, member))
+        }
+    }
+}
+
+/// What is in a bundle, in its panes and as its members: `inside` where it is shown once, and what `in_member` gives for each member.
+fn divided(
+    builder: &mut Builder<'_>,
+    bundle: BundleId,
+    inside: &[Node],
+    in_member: impl Fn(u32) -> Vec<Node>,
+) -> Vec<Node> {
+    let Some(own) = builder.sheet.bundle(bundle).filter(|b| b.is_divided()) else { return inside.to_vec() };
     let outline = bundle_outline(builder.sheet, bundle, builder.library);
-    let mut once = Vec::new();
+    let mut parts = Vec::new();
     for part in bundle_parts(&own.split, &sheet_panes(builder.sheet, &own.split, &outline)) {
         let role = part.pane.map_or(Role::PART, |k| Role::PART.showing(Shows::Pane(k as u32)));
         let clip = part.region.map(|region| {
             let geometry = Geometry::path(region);
             builder.definitions.add_clip(Clip { role: Role::PART, geometry, transform: Affine::IDENTITY })
         });
-        once.push(Group { role, transform: part.transform, clip, ..Group::of(inside.clone()) }.into());
+        parts.push(Group { role, transform: part.transform, clip, ..Group::default() });
     }
-    let Some(repeat) = &own.repeat else { return once };
+    let in_parts =
+        |inside: &[Node]| parts.iter().map(|p| Group { nodes: inside.to_vec(), ..p.clone() }.into()).collect();
+    let Some(repeat) = &own.repeat else { return in_parts(inside) };
     let members = (0u32..).zip(member_transforms(repeat, &outline));
     let seen = members.filter(|(k, _)| !repeat.look(*k).is_some_and(|look| look.hidden));
     let member = |(k, transform): (u32, Affine)| {
-        Group { role: Role::PART.showing(Shows::Member(k)), transform, ..Group::of(once.clone()) }.into()
+        let role = Role::PART.showing(Shows::Member(k));
+        Group { role, transform, ..Group::of(in_parts(&in_member(k))) }.into()
     };
     seen.map(member).collect()
 }

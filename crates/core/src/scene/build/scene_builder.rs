@@ -11,7 +11,7 @@ use crate::outline::{OpeningOutline, shown_outline};
 use crate::piece_tree::Layer;
 use crate::scene::cost::{Cost, Excess};
 use crate::scene::depends::Keys;
-use crate::scene::model::{PieceProblem, PieceScene, Scene, SceneMemo};
+use crate::scene::model::{BundleMemberScene, PieceProblem, PieceScene, Scene, SceneMemo};
 use crate::scene::tree::{Definitions, Fragment, Node};
 use crate::sheet::{Piece, PieceId, PieceKind, Sheet, Window};
 use rayon::prelude::*;
@@ -119,7 +119,8 @@ impl<'a> SceneBuilder<'a> {
             }
             PieceKind::Window(window) => match shown_outline(self.sheet, window, self.library) {
                 Ok(outline) => {
-                    let nodes = nodes_of(&mut builder, piece.id, window, &outline, &mut scene);
+                    let shown = window.in_any_bundle_member();
+                    let nodes = nodes_of(&mut builder, piece.id, (window, &shown), &outline, &mut scene);
                     scene.outline = outline;
                     nodes
                 }
@@ -130,6 +131,9 @@ impl<'a> SceneBuilder<'a> {
                 }
             },
         };
+        if scene.problem.is_none() {
+            scene.bundle_members = self.bundle_members(piece, &mut builder);
+        }
         // what was ended on the way is not kept
         if !builder.incomplete && !self.library.watch().is_cancelled() {
             scene.key = self.keys.of_piece(piece.id);
@@ -138,8 +142,34 @@ impl<'a> SceneBuilder<'a> {
         let within = builder.problem.take();
         scene.fragment = Arc::new(builder.fragment(nodes));
         scene.cost = Cost::of(&scene.fragment);
+        scene.bundle_members.iter().for_each(|own| scene.cost.add(&Cost::of(&own.fragment)));
         scene.problem = scene.problem.or(within);
         scene
+    }
+}
+
+impl SceneBuilder<'_> {
+    /// A piece in the members of the repeated bundle around it in which it has something of its own.
+    fn bundle_members(&self, piece: &Piece, whole: &mut Builder<'_>) -> Vec<BundleMemberScene> {
+        let Some(window) = piece.window() else { return Vec::new() };
+        let scene = |member: u32| {
+            let own = window.in_bundle_member(member);
+            let mut builder = self.builder();
+            let nodes = match shown_outline(self.sheet, &own, self.library) {
+                Ok(outline) => {
+                    builder.opening = Arc::clone(&outline.path);
+                    nodes_of(&mut builder, piece.id, (&own, &own), &outline, &mut PieceScene::empty(piece.id))
+                }
+                Err(_) => {
+                    builder.incomplete = true;
+                    Vec::new()
+                }
+            };
+            whole.incomplete |= builder.incomplete;
+            whole.problem = whole.problem.take().or(builder.problem.take());
+            BundleMemberScene { member, fragment: Arc::new(builder.fragment(nodes)) }
+        };
+        self.sheet.own_bundle_members(piece).into_iter().map(scene).collect()
     }
 }
 
@@ -166,11 +196,11 @@ fn affordable(mut pieces: Vec<Arc<PieceScene>>) -> Vec<Arc<PieceScene>> {
     pieces
 }
 
-/// The nodes of a window with this outline.
+/// The nodes of a window with this outline, as it is `shown`; its breakout is that of all that it holds.
 fn nodes_of(
     builder: &mut Builder<'_>,
     piece: PieceId,
-    window: &Window,
+    (window, shown): (&Window, &Window),
     outline: &OpeningOutline,
     scene: &mut PieceScene,
 ) -> Vec<Node> {
@@ -178,12 +208,12 @@ fn nodes_of(
         return Vec::new();
     }
     if let Some(repeat) = &window.repeat {
-        return member_nodes(builder, piece, (window, repeat), &outline.path, scene);
+        return member_nodes(builder, piece, (shown, repeat), &outline.path, scene);
     }
     let open = Open::new(builder.sheet, window, Arc::clone(&outline.path));
     let released = WindowBreakout::of(builder.sheet, piece, window, open.shown(), builder.library);
     builder.incomplete |= released.incomplete;
-    let nodes = one_window(builder, piece, window, &open, &released);
+    let nodes = one_window(builder, piece, shown, &open, &released);
     scene.breakout = Some(released);
     nodes
 }
