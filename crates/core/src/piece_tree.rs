@@ -61,12 +61,17 @@ impl Sheet {
         around.filter_map(|id| self.bundle(id)).find(|bundle| bundle.repeat.is_some())
     }
 
+    /// How many members that bundle has; none where there is no such bundle.
+    pub fn members_around(&self, piece: &Piece) -> u32 {
+        self.repeated_around(piece).and_then(|b| b.repeat.as_ref()).map_or(0, |r| r.layout.count())
+    }
+
     /// The members of the repeated bundle around a piece in which the piece has something of its own.
     pub fn own_bundle_members(&self, piece: &Piece) -> Vec<u32> {
         let Some(own) = piece.window().map(Window::own_bundle_members).filter(|own| !own.is_empty()) else {
             return Vec::new();
         };
-        let count = self.repeated_around(piece).and_then(|b| b.repeat.as_ref()).map_or(0, |r| r.layout.count());
+        let count = self.members_around(piece);
         own.into_iter().filter(|member| *member < count).collect()
     }
 

@@ -5,7 +5,7 @@ use super::forms::drawable;
 use super::opening::{change_opening, take_in};
 use super::opening_change::OpeningChange;
 use super::target::{bring_in, free, name_drawings, window};
-use super::{breakout, bundle_members, bundles, fills, inks, moves, parts, paste, repeat, row, split, subjects};
+use super::{breakout, bundle_members, bundles, deal, fills, inks, moves, parts, paste, repeat, row, split, subjects};
 use crate::check::{self, Refusal};
 use crate::library::Library;
 use crate::outline::{OutlineError, frames, lettering_path, seen_at, shown_outline};
@@ -140,11 +140,8 @@ fn change(sheet: &mut Sheet, edit: &Edit, library: &dyn Library) -> Result<(), R
             window(sheet, *piece)?.finish = finish.clone();
         }
         Edit::SetRepeat { piece, repeat } => repeat::set(sheet, *piece, repeat.as_ref(), library)?,
-        Edit::Deal { piece, from, photos, within_bundle: false } => {
-            repeat::deal(sheet, *piece, *from, photos, library)?;
-        }
-        Edit::Deal { piece, from, photos, within_bundle: true } => {
-            bundle_members::deal(sheet, *piece, *from, photos, library)?;
+        Edit::Deal { piece, from, photos, within_bundle } => {
+            deal::deal(sheet, *piece, (*from, *within_bundle), photos, library)?;
         }
         Edit::SetBundleWord { piece, member, word } => {
             bundle_members::set_word(sheet, *piece, *member, word.as_deref(), library)?;

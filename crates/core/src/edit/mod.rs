@@ -8,6 +8,7 @@ mod apply;
 mod breakout;
 mod bundle_members;
 mod bundles;
+mod deal;
 mod edits;
 mod fills;
 mod forms;

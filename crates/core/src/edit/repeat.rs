@@ -1,12 +1,12 @@
 //! Repeating windows, and what is given to single members.
 
 use super::moves::{copied, transform_window};
-use super::target::{bring_in, free, in_front, window};
+use super::target::{free, window};
 use crate::check::{self, Refusal};
 use crate::edit::Grip;
 use crate::library::Library;
 use crate::outline::{member_transforms, shown_outline};
-use crate::sheet::{Fill, FillId, FillPaint, MemberLook, PhotoFill, PhotoId, PieceId, Placement, Repeat, Sheet, Tone};
+use crate::sheet::{Fill, FillId, MemberLook, PieceId, Repeat, Sheet};
 use kurbo::Affine;
 
 /// Repeats a window so, or shows it once again. Fills of members that are not there any more go.
@@ -31,45 +31,6 @@ pub(super) fn set(
         shown_outline(sheet, &changed.in_member(look.member), library)?;
     }
     check::amounts(sheet)
-}
-
-/// Deals photos out to members, one each, from one on; what such a member had for itself gives way.
-pub(super) fn deal(
-    sheet: &mut Sheet,
-    piece: PieceId,
-    from: u32,
-    photos: &[(FillId, PhotoId)],
-    library: &dyn Library,
-) -> Result<(), Refusal> {
-    let count = window(sheet, piece)?.repeat.as_ref().map_or(0, |r| r.layout.count());
-    let given = |member, fill| Fill { member: Some(member), ..fill };
-    deal_out(sheet, piece, (from..count).zip(photos), given, library)?;
-    if photos.len() as u64 + u64::from(from) > u64::from(count) { Err(Refusal::NoMember) } else { Ok(()) }
-}
-
-/// Photos for members, one each; `given` says of which member a fill is. What such a member had for itself gives way.
-pub(super) fn deal_out<'a>(
-    sheet: &mut Sheet,
-    piece: PieceId,
-    photos: impl Iterator<Item = (u32, &'a (FillId, PhotoId))>,
-    given: impl Fn(u32, Fill) -> Fill,
-    library: &dyn Library,
-) -> Result<(), Refusal> {
-    let owner = window(sheet, piece)?.clone();
-    let bounds = crate::combine::bounds(&shown_outline(sheet, &owner, library)?.path);
-    for (member, (id, photo)) in photos {
-        let (width, height) = bring_in(sheet, photo, library)?;
-        let placement = Placement::cover(width, height, bounds);
-        let photo = PhotoFill { photo: photo.clone(), placement, tone: Tone::default(), shared: None, alone: false };
-        let fill = given(member, Fill::new(*id, FillPaint::Photo(photo)));
-        let window = window(sheet, piece)?;
-        let of = |f: &Fill| (f.member, f.bundle_member);
-        let was: Vec<FillId> = window.fills.iter().filter(|f| of(f) == of(&fill)).map(|f| f.id).collect();
-        window.fills.retain(|f| !was.contains(&f.id));
-        window.breakout.retain(|id, _| !was.contains(&id));
-        in_front(window, fill)?;
-    }
-    Ok(())
 }
 
 /// Makes a window of its own of one member, where it lies. Its place in the layout stays empty.
