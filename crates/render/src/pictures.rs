@@ -72,10 +72,11 @@ pub(crate) struct Use<'a> {
 }
 
 pub(crate) fn uses(scene: &Scene) -> Vec<Use<'_>> {
-    let mut found = Vec::new();
-    let fragments = [&scene.backdrop, &scene.border].into_iter().chain(scene.pieces.iter().map(|p| &*p.fragment));
+    let (mut found, mut known) = (Vec::new(), HashMap::new());
+    // by layers: a repeated bundle shows its pieces in other sizes than their own
+    let fragments = [&scene.backdrop, &scene.border].into_iter().chain(scene.layers.iter().map(|l| &*l.fragment));
     for fragment in fragments {
-        gather(fragment, 1.0, &mut found, &mut HashMap::new());
+        gather(fragment, 1.0, &mut found, &mut known);
     }
     found
 }

@@ -1,5 +1,6 @@
 //! Bundles that are drawn as a whole, pixel by pixel.
 
+use super::panes::shown;
 use super::{Poster, colour, near, poster};
 use image::RgbImage;
 use inky_core::edit::{Edit, Grip};
@@ -124,6 +125,26 @@ fn a_bundle_is_pulled_apart_and_shown_several_times_as_one() {
     p.edit(Edit::SetBundleRepeat { bundle, repeat: None });
     p.edit(Edit::SetBundleSplit { bundle, split: Split::default() });
     assert!(p.picture() == before);
+}
+
+#[test]
+fn photos_are_there_in_members_of_every_size() {
+    let mut p = poster();
+    let bundle = BundleId::fresh();
+    p.edit(Edit::Bundle { bundle, within: None, pieces: vec![p.piece], bundles: Vec::new() });
+    let to_the_corner = [0.5, 0.0, 0.0, 0.5, 0.0, 0.0];
+    p.edit(Edit::Transform { pieces: vec![p.piece], what: Grip::Both, by: to_the_corner });
+    let layout = Layout::Row { count: 2, gap: 10.0, along: [1.0, 0.0] };
+    let repeat = Repeat { layout, turn: 0.0, scale: 0.7, behind: false, looks: Members::default() };
+    p.edit(Edit::SetBundleRepeat { bundle, repeat: Some(repeat) });
+    let row = shown(&p);
+    assert!(row.get_pixel(25, 25).0 != [255; 3] && row.get_pixel(61, 25).0 != [255; 3]);
+    // a photo of its own in the second one
+    p.library.photos.insert("other".into(), Photo::new("other", 10, 10));
+    let photos = vec![(FillId::fresh(), "other".into())];
+    p.edit(Edit::Deal { piece: p.piece, from: 1, photos, within_bundle: true });
+    let own = shown(&p);
+    assert_eq!([own.get_pixel(25, 25), &image::Rgb([200, 40, 40])], [row.get_pixel(25, 25), own.get_pixel(61, 25)]);
 }
 
 #[test]
