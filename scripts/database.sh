@@ -14,10 +14,14 @@ install_packages() {
   local missing=()
   command -v mariadbd >/dev/null || missing+=(mariadb-server)
   for package in "$@"; do
+    # what a package is known by
+    local program=$package
     case $package in
-      chromium) command -v chromium >/dev/null || missing+=(chromium) ;;
-      chromium-driver) command -v chromedriver >/dev/null || missing+=(chromium-driver) ;;
+      chromium-driver) program=chromedriver ;;
+      poppler-utils) program=pdftoppm ;;
+      mupdf-tools) program=mutool ;;
     esac
+    command -v "$program" >/dev/null || missing+=("$package")
   done
   [ ${#missing[@]} -eq 0 ] && return 0
   local sudo=()

@@ -1,4 +1,4 @@
-//! `inky export`: a sheet file or a delivered SVG to PNG, JPEG or SVG.
+//! `inky export`: a sheet file or a delivered SVG to PNG, JPEG, SVG or PDF.
 
 use anyhow::{Context, Result, bail};
 use clap::Args;
@@ -6,7 +6,7 @@ use inky_core::cutout::{Saliency, Unwatched};
 use inky_core::scene::scene;
 use inky_core::sheet_file::SheetFile;
 use inky_core::unpack::unpack;
-use inky_render::{BandSource, DeliveredSvg, Originals, Packing, Plan, has_room, jpeg, png, svg};
+use inky_render::{BandSource, DeliveredSvg, Originals, Packing, PdfOptions, Plan, has_room, jpeg, pdf, png, svg};
 use inky_saliency::Network;
 use inky_server::bundled_fonts;
 use std::io::{BufWriter, Write};
@@ -17,12 +17,18 @@ use std::sync::Arc;
 pub struct Export {
     /// A sheet file (JSON) or a delivered SVG.
     sheet: PathBuf,
-    /// The file to write; its ending says the format: png, jpg or svg.
+    /// The file to write; its ending says the format: png, jpg, svg or pdf.
     #[arg(long)]
     to: PathBuf,
     /// Pixels per inch; the sheet's own where it is left out.
     #[arg(long)]
     ppi: Option<f64>,
+    /// With the sheet's bleed on all sides.
+    #[arg(long)]
+    bleed: bool,
+    /// With marks outside of the bleed, in a PDF: where to cut, how the plates lie on one another, and patches of colour.
+    #[arg(long)]
+    marks: bool,
 }
 
 /// The formats that can be written.
@@ -31,6 +37,7 @@ enum Format {
     Png,
     Jpeg,
     Svg,
+    Pdf,
 }
 
 impl Export {
@@ -40,10 +47,14 @@ impl Export {
             Some("png") => Format::Png,
             Some("jpg" | "jpeg") => Format::Jpeg,
             Some("svg") => Format::Svg,
-            _ => bail!("the file to write has to end in .png, .jpg or .svg"),
+            Some("pdf") => Format::Pdf,
+            _ => bail!("the file to write has to end in .png, .jpg, .svg or .pdf"),
         };
         if self.ppi.is_some_and(|ppi| !(1.0..=2400.0).contains(&ppi)) {
             bail!("the resolution is between 1 and 2400 ppi");
+        }
+        if self.marks && format != Format::Pdf {
+            bail!("marks are drawn in a PDF only");
         }
         let name = self.sheet.display();
         let bytes = std::fs::read(&self.sheet).with_context(|| format!("{name} cannot be read"))?;
@@ -53,49 +64,48 @@ impl Export {
         let mut out = BufWriter::new(std::fs::File::create(&self.to).with_context(written)?);
         if is_svg {
             let text = String::from_utf8(bytes).with_context(|| format!("{name} is no SVG"))?;
-            if format == Format::Svg {
-                bail!("{name} is an SVG already");
+            if !matches!(format, Format::Png | Format::Jpeg) {
+                bail!("an SVG is written as a PNG or JPEG; for a PDF take the sheet file");
             }
             draw(&DeliveredSvg::read(&text)?.plan(self.ppi)?, format, &mut out)?;
         } else {
-            from_sheet_file(&bytes, &self.sheet, self.ppi, format, &mut out)?;
+            self.write_sheet_file(&bytes, format, &mut out)?;
         }
         out.flush().with_context(written)
+    }
+
+    fn write_sheet_file(&self, json: &[u8], format: Format, out: &mut BufWriter<std::fs::File>) -> Result<()> {
+        let file = SheetFile::read(json)?;
+        let folder = self.sheet.parent().unwrap_or(Path::new("."));
+        let beside = |name: &str| std::fs::read(folder.join(name)).map_err(|e| e.to_string());
+        let network = || Ok(Arc::new(Network::load().map_err(|e| e.to_string())?) as Arc<dyn Saliency>);
+        let unpacked = unpack(file, &bundled_fonts()?, &beside, &network, &Unwatched)?;
+        let library = unpacked.library();
+        let mut sheet = unpacked.sheet.clone();
+        if let Some(ppi) = self.ppi {
+            sheet.ppi = ppi;
+            inky_core::check::check_sheet(&sheet)?;
+        }
+        let scene = scene(&sheet, &library);
+        let bleed = if self.bleed { sheet.bleed } else { 0.0 };
+        has_room(&scene, sheet.ppi, bleed)?;
+        let originals = Originals::from(unpacked);
+        match format {
+            Format::Svg => out.write_all(svg(&scene, &sheet.name, &originals, bleed, Packing::Small)?.as_bytes())?,
+            Format::Pdf => {
+                let options = PdfOptions { ppi: sheet.ppi, bleed, marks: self.marks };
+                out.write_all(&pdf(&scene, &sheet.name, &originals, options, &Unwatched)?)?;
+            }
+            _ => draw(&Plan::new(scene, originals, sheet.ppi, bleed)?, format, out)?,
+        }
+        Ok(())
     }
 }
 
 fn draw(source: &dyn BandSource, format: Format, out: &mut BufWriter<std::fs::File>) -> Result<()> {
     match format {
         Format::Jpeg => jpeg(source, 94, &Unwatched, out)?,
-        Format::Png | Format::Svg => png(source, &Unwatched, out)?,
-    }
-    Ok(())
-}
-
-fn from_sheet_file(
-    json: &[u8],
-    path: &Path,
-    ppi: Option<f64>,
-    format: Format,
-    out: &mut BufWriter<std::fs::File>,
-) -> Result<()> {
-    let file = SheetFile::read(json)?;
-    let folder = path.parent().unwrap_or(Path::new("."));
-    let beside = |name: &str| std::fs::read(folder.join(name)).map_err(|e| e.to_string());
-    let network = || Ok(Arc::new(Network::load().map_err(|e| e.to_string())?) as Arc<dyn Saliency>);
-    let unpacked = unpack(file, &bundled_fonts()?, &beside, &network, &Unwatched)?;
-    let library = unpacked.library();
-    let mut sheet = unpacked.sheet.clone();
-    if let Some(ppi) = ppi {
-        sheet.ppi = ppi;
-        inky_core::check::check_sheet(&sheet)?;
-    }
-    let scene = scene(&sheet, &library);
-    has_room(&scene, sheet.ppi, 0.0)?;
-    let originals = Originals::from(unpacked);
-    match format {
-        Format::Svg => out.write_all(svg(&scene, &sheet.name, &originals, 0.0, Packing::Small)?.as_bytes())?,
-        _ => draw(&Plan::new(scene, originals, sheet.ppi, 0.0)?, format, out)?,
+        Format::Png | Format::Svg | Format::Pdf => png(source, &Unwatched, out)?,
     }
     Ok(())
 }

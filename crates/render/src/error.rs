@@ -11,6 +11,8 @@ pub enum RenderError {
     MissingPicture,
     #[error("A JPEG has at most 65,535 pixels a side and here up to 250 megapixels. Take fewer ppi, or a PNG.")]
     TooLargeForJpeg,
+    #[error("A page of a PDF is at most 5,080 mm long, marks and bleed included.")]
+    TooLongForPdf,
     #[error("{0}")]
     BadPiece(String),
     #[error("This SVG cannot be drawn: {0}.")]

@@ -1,10 +1,11 @@
-//! From a scene to files: PNG and JPEG drawn directly, SVG written, all from the same tree as the screen.
+//! From a scene to files: PNG and JPEG drawn directly, SVG and PDF written, all from the same tree as the screen.
 
 mod bands;
 mod delivered;
 mod draw;
 mod error;
 mod jpeg;
+mod pdf;
 mod pictures;
 mod plan;
 mod png_file;
@@ -16,6 +17,7 @@ pub use bands::{Band, BandSource, for_each_band, pixels};
 pub use delivered::{DeliveredSvg, SvgPlan};
 pub use error::RenderError;
 pub use jpeg::jpeg;
+pub use pdf::{PdfOptions, pdf};
 pub use pictures::{Needed, Originals};
 pub use plan::Plan;
 pub use png_file::{encode_rgba, png};

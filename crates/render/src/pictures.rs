@@ -10,7 +10,7 @@ use inky_core::sheet::{PhotoId, SubjectId};
 use inky_core::unpack::Unpacked;
 use kurbo::Affine;
 use rayon::prelude::*;
-use std::collections::{BTreeMap, HashMap};
+use std::collections::{BTreeMap, HashMap, HashSet};
 use std::sync::{Arc, OnceLock};
 use vello_cpu::peniko::ImageAlphaType;
 use vello_cpu::{PixelMetadata, Pixmap};
@@ -66,58 +66,77 @@ fn grow(known: &mut f64, long: f64) {
 /// A picture of the scene, where it is drawn.
 pub(crate) struct Use<'a> {
     pub picture: &'a Picture,
-    tone: Option<&'a ToneCurve>,
+    pub tone: Option<&'a ToneCurve>,
     /// Millimetres of the sheet for one unit of the picture's space.
     pub scale: f64,
 }
 
+/// Every picture of a scene, where it is drawn.
 pub(crate) fn uses(scene: &Scene) -> Vec<Use<'_>> {
-    let (mut found, mut known) = (Vec::new(), HashMap::new());
+    gathered(scene, true)
+}
+
+/// The pictures of a scene that are within what only pixels can show: what throws shadows, and cells of patterns with such things in them.
+pub(crate) fn island_uses(scene: &Scene) -> Vec<Use<'_>> {
+    gathered(scene, false)
+}
+
+/// Whether nodes of a fragment hold something that only pixels can show.
+pub(crate) fn has_islands(nodes: &[Node]) -> bool {
+    nodes.iter().any(|node| match node {
+        Node::Group(group) => group.effect.is_some() || group.mask.is_some() || has_islands(&group.nodes),
+        Node::Reuse(reuse) => has_islands(&reuse.fragment.nodes),
+        Node::Shape(_) | Node::Picture(_) => false,
+    })
+}
+
+fn gathered(scene: &Scene, all: bool) -> Vec<Use<'_>> {
+    let mut gathering = Gathering::default();
     // by layers: a repeated bundle shows its pieces in other sizes than their own
     let fragments = [&scene.backdrop, &scene.border].into_iter().chain(scene.layers.iter().map(|l| &*l.fragment));
     for fragment in fragments {
-        gather(fragment, 1.0, &mut found, &mut known);
+        gathering.fragment(fragment, 1.0, all);
     }
-    found
+    gathering.found
 }
 
-/// `known` holds the scales at which fragments were looked through already.
-fn gather<'a>(
-    fragment: &'a Fragment,
-    scale: f64,
-    found: &mut Vec<Use<'a>>,
-    known: &mut HashMap<(*const Fragment, u64), ()>,
-) {
-    for pattern in &fragment.definitions.patterns {
-        gather_nodes(fragment, &pattern.nodes, scale * mean_scale(pattern.transform), found, known);
-    }
-    gather_nodes(fragment, &fragment.nodes, scale, found, known);
+#[derive(Default)]
+struct Gathering<'a> {
+    found: Vec<Use<'a>>,
+    /// Fragments that were looked through already, the scales at which they were, and whether all of their pictures were taken.
+    known: HashSet<(*const Fragment, u64, bool)>,
 }
 
-fn gather_nodes<'a>(
-    fragment: &'a Fragment,
-    nodes: &'a [Node],
-    scale: f64,
-    found: &mut Vec<Use<'a>>,
-    known: &mut HashMap<(*const Fragment, u64), ()>,
-) {
-    for node in nodes {
-        match node {
-            Node::Group(group) => {
-                gather_nodes(fragment, &group.nodes, scale * mean_scale(group.transform), found, known);
-            }
-            Node::Picture(picture) => found.push(Use {
-                picture,
-                tone: picture.tone.map(|id| fragment.definitions.tone(id)),
-                scale: scale * mean_scale(picture.transform),
-            }),
-            Node::Reuse(reuse) => {
-                let scale = scale * mean_scale(reuse.transform);
-                if known.insert((Arc::as_ptr(&reuse.fragment), scale.to_bits()), ()).is_none() {
-                    gather(&reuse.fragment, scale, found, known);
+impl<'a> Gathering<'a> {
+    /// With `all`, every picture is taken; else those within islands.
+    fn fragment(&mut self, fragment: &'a Fragment, scale: f64, all: bool) {
+        for pattern in &fragment.definitions.patterns {
+            let all = all || has_islands(&pattern.nodes);
+            self.nodes(fragment, &pattern.nodes, scale * mean_scale(pattern.transform), all);
+        }
+        self.nodes(fragment, &fragment.nodes, scale, all);
+    }
+
+    fn nodes(&mut self, fragment: &'a Fragment, nodes: &'a [Node], scale: f64, all: bool) {
+        for node in nodes {
+            match node {
+                Node::Group(group) => {
+                    let all = all || group.effect.is_some();
+                    self.nodes(fragment, &group.nodes, scale * mean_scale(group.transform), all);
                 }
+                Node::Picture(picture) if all => self.found.push(Use {
+                    picture,
+                    tone: picture.tone.map(|id| fragment.definitions.tone(id)),
+                    scale: scale * mean_scale(picture.transform),
+                }),
+                Node::Reuse(reuse) => {
+                    let scale = scale * mean_scale(reuse.transform);
+                    if self.known.insert((Arc::as_ptr(&reuse.fragment), scale.to_bits(), all)) {
+                        self.fragment(&reuse.fragment, scale, all);
+                    }
+                }
+                Node::Picture(_) | Node::Shape(_) => {}
             }
-            Node::Shape(_) => {}
         }
     }
 }
@@ -141,7 +160,7 @@ fn name(source: &Source, tone: Option<&ToneCurve>, long: f64) -> Name {
 }
 
 /// How many pixels the long side of a picture needs: of the whole photo, corners unpulled.
-fn long_side(source: &Source, scale: f64, density: f64) -> f64 {
+pub(crate) fn long_side(source: &Source, scale: f64, density: f64) -> f64 {
     source.long_side().map_or(PAPER_SIDE_MM, f64::from) * scale * density
 }
 
@@ -204,9 +223,17 @@ impl Pictures {
     ///
     /// # Errors
     /// A picture that is not among the originals.
-    pub fn prepare(scene: &Scene, mut originals: Originals, density: f64) -> Result<Self, RenderError> {
+    pub fn prepare(scene: &Scene, originals: Originals, density: f64) -> Result<Self, RenderError> {
+        Self::of(uses(scene), originals, density)
+    }
+
+    /// The same for some of the pictures of a scene.
+    ///
+    /// # Errors
+    /// A picture that is not among the originals.
+    pub fn of(uses: Vec<Use<'_>>, mut originals: Originals, density: f64) -> Result<Self, RenderError> {
         let mut wanted: BTreeMap<Name, Use<'_>> = BTreeMap::new();
-        for use_ in uses(scene) {
+        for use_ in uses {
             let long = long_side(&use_.picture.source, use_.scale, density);
             wanted.entry(name(&use_.picture.source, use_.tone, long)).or_insert(use_);
         }

@@ -92,7 +92,8 @@ impl PictureFiles for Embedded<'_> {
     }
 }
 
-fn jpeg_bytes(picture: &RgbaImage) -> Result<Vec<u8>, RenderError> {
+/// Opaque pixels as a JPEG; alpha is left out.
+pub(crate) fn jpeg_bytes(picture: &RgbaImage) -> Result<Vec<u8>, RenderError> {
     let mut out = Vec::new();
     let rgb = DynamicImage::ImageRgba8(picture.clone()).into_rgb8();
     let encoder = image::codecs::jpeg::JpegEncoder::new_with_quality(&mut out, QUALITY);

@@ -48,4 +48,8 @@ shadow_alone?: boolean, } | { "task": "deliver", kind: FileKind, ppi: number,
 /**
  * With the sheet's bleed on all sides.
  */
-bleed: boolean, };
+bleed: boolean, 
+/**
+ * A PDF has marks outside of the bleed: where to cut, how the plates lie on one another, and patches of colour.
+ */
+marks?: boolean, };

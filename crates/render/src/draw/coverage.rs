@@ -12,7 +12,7 @@ use inky_core::sheet::Colour;
 use kurbo::{Affine, Rect};
 
 /// What a mask lets through of the pen's canvas; None where that is nothing.
-pub(super) fn coverage(pen: &Pen, fragment: &Fragment, mask: &Mask, space: Space) -> Option<Plane> {
+pub(crate) fn coverage(pen: &Pen, fragment: &Fragment, mask: &Mask, space: Space) -> Option<Plane> {
     let seen = pen.to_canvas(space).transform_rect_bbox(mask.region);
     let canvas = pen.canvas.part(seen)?;
     let shares = Shares { bleed: pen.bleed, fragment, region: mask.region, space };
@@ -72,7 +72,7 @@ impl Shares<'_> {
 }
 
 /// Whether a coverage is what several outlines give that are drawn one over the other.
-fn is_drawn_at_once(coverage: &Coverage) -> bool {
+pub(crate) fn is_drawn_at_once(coverage: &Coverage) -> bool {
     match coverage {
         Coverage::Inside { .. } | Coverage::Along { .. } | Coverage::All => true,
         Coverage::Any { of, .. } => of.iter().all(is_drawn_at_once),

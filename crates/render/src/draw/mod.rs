@@ -18,10 +18,14 @@ mod space;
 
 pub(crate) use canvas::Canvas;
 pub(crate) use cells::PatternCells;
+pub(crate) use coverage::{coverage, is_drawn_at_once};
+pub(crate) use painter::{Painter, pattern_cell};
+pub(crate) use pen::Pen;
+pub(crate) use plane::Plane;
 pub(crate) use prepared::Prepared;
+pub(crate) use shadow::thrown;
+pub(crate) use space::Space;
 
-use painter::Painter;
-use space::Space;
 use vello_cpu::Pixmap;
 
 /// A tile of a scene, on the sheet's own ground.

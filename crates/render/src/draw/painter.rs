@@ -213,7 +213,13 @@ fn is_one(nodes: &[Node]) -> bool {
 
 /// One cell of a pattern. `unit` is millimetres of the sheet for one unit of the pattern's space, `scale` pixels for a millimetre. None where the cell
 /// has no extent.
-fn pattern_cell(prepared: &Prepared, fragment: &Fragment, pattern: &Pattern, unit: f64, scale: f64) -> Option<Pixmap> {
+pub(crate) fn pattern_cell(
+    prepared: &Prepared,
+    fragment: &Fragment,
+    pattern: &Pattern,
+    unit: f64,
+    scale: f64,
+) -> Option<Pixmap> {
     let (w, h) = (pattern.cell.width * unit * scale, pattern.cell.height * unit * scale);
     if !(w > 0.0 && h > 0.0) {
         return None;

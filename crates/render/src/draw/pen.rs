@@ -11,7 +11,7 @@ use vello_cpu::peniko::Fill;
 use vello_cpu::{Level, Pixmap, RenderContext, RenderSettings, Resources};
 
 /// Draws outlines onto one canvas.
-pub(super) struct Pen {
+pub(crate) struct Pen {
     pub canvas: Canvas,
     pub context: RenderContext,
     /// Millimetres around the sheet.

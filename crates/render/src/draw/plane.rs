@@ -5,7 +5,7 @@ use vello_cpu::{Mask, Pixmap};
 
 /// A share for every pixel of a canvas, row by row.
 #[derive(Debug, Clone)]
-pub(super) struct Plane {
+pub(crate) struct Plane {
     pub canvas: Canvas,
     pub shares: Vec<f32>,
 }

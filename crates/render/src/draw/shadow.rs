@@ -19,26 +19,9 @@ pub(super) fn shadow(
     space: Space,
     throw: impl Fn(Canvas, Space) -> Pixmap,
 ) {
-    let seen = pen.to_canvas(space).transform_rect_bbox(shadow.region);
-    let Some(canvas) = pen.canvas.part(seen) else {
+    let Some(plane) = thrown(pen, shadow, space, throw) else {
         return;
     };
-    // where the group is drawn, its shadow has fallen already
-    let fallen = space.within(Affine::translate(shadow.falls));
-    let unit = mean_scale(space.to_sheet);
-    let thrown = |canvas| {
-        let alpha = Plane::alpha(canvas, &throw(canvas, fallen));
-        if shadow.from_outside { alpha.map(|share| 1.0 - share) } else { alpha }
-    };
-    let wide = |canvas| {
-        if shadow.spread.is_zero() {
-            return thrown(canvas);
-        }
-        let spread = blurred(canvas, shadow.spread.mm() * unit, Precision::Steep, thrown);
-        let (slope, intercept) = (Shadow::STEEP as f32, Shadow::intercept() as f32);
-        spread.map(|share| (share * slope + intercept).clamp(0.0, 1.0))
-    };
-    let plane = blurred(canvas, shadow.blur.mm() * unit, Precision::Smooth, wide);
     let opacity = group.opacity.get() as f32;
     let mask = plane.mask_of(pen.canvas);
     pen.context.set_transform(Affine::IDENTITY);
@@ -48,4 +31,32 @@ pub(super) fn shadow(
     let all = pen.canvas.area();
     pen.context.fill_rect(&all);
     pen.context.pop_layer();
+}
+
+/// How much of a shadow there is in every pixel of a part of the pen's canvas; None where it throws nothing onto it. `throw` draws what throws it, in
+/// a space, onto a canvas.
+pub(crate) fn thrown(
+    pen: &Pen,
+    shadow: &Shadow,
+    space: Space,
+    throw: impl Fn(Canvas, Space) -> Pixmap,
+) -> Option<Plane> {
+    let seen = pen.to_canvas(space).transform_rect_bbox(shadow.region);
+    let canvas = pen.canvas.part(seen)?;
+    // where the group is drawn, its shadow has fallen already
+    let fallen = space.within(Affine::translate(shadow.falls));
+    let unit = mean_scale(space.to_sheet);
+    let whole = |canvas| {
+        let alpha = Plane::alpha(canvas, &throw(canvas, fallen));
+        if shadow.from_outside { alpha.map(|share| 1.0 - share) } else { alpha }
+    };
+    let wide = |canvas| {
+        if shadow.spread.is_zero() {
+            return whole(canvas);
+        }
+        let spread = blurred(canvas, shadow.spread.mm() * unit, Precision::Steep, whole);
+        let (slope, intercept) = (Shadow::STEEP as f32, Shadow::intercept() as f32);
+        spread.map(|share| (share * slope + intercept).clamp(0.0, 1.0))
+    };
+    Some(blurred(canvas, shadow.blur.mm() * unit, Precision::Smooth, wide))
 }

@@ -5,7 +5,7 @@ use kurbo::Affine;
 
 /// Where a node lies.
 #[derive(Clone, Copy)]
-pub(super) struct Space {
+pub(crate) struct Space {
     /// To the sheet, in millimetres.
     pub to_sheet: Affine,
     /// Millimetres of the sheet for one unit: what pictures were prepared for.

@@ -13,10 +13,13 @@ use inky_core::cutout::Watch;
 use inky_core::scene::SceneBuilder;
 use inky_core::sheet::{PhotoSubject, Sheet, SheetId};
 use inky_core::sheet_file::{Content, SheetFile, SubjectSource};
-use inky_render::{Packing, Plan, RenderError, has_room, jpeg, png, svg};
+use inky_render::{Packing, PdfOptions, Plan, RenderError, has_room, jpeg, pdf, png, svg};
 use std::fs::File;
 use std::io::{BufWriter, Write};
 use std::sync::Arc;
+
+/// What kind of file, at how many pixels per inch, with the bleed, and with marks.
+pub(super) type Order = (FileKind, f64, bool, bool);
 
 /// Quality of JPEG files, of 100.
 const QUALITY: u8 = 94;
@@ -24,7 +27,7 @@ const QUALITY: u8 = 94;
 pub(super) async fn deliver(
     app: &Arc<App>,
     sheet: SheetId,
-    (kind, ppi, bleed): (FileKind, f64, bool),
+    (kind, ppi, bleed, marks): Order,
     progress: Arc<Progress>,
 ) -> Result<Outcome, String> {
     progress.step(0.02, "Fetching the photos");
@@ -39,7 +42,7 @@ pub(super) async fn deliver(
         let hash = patiently(|| async move { Ok(app.store.put_blob(bytes).await?) }).await?;
         return Ok(Outcome::File { name, hash, bytes: size });
     }
-    let file = drawn(app, &sheet, (kind, ppi, bleed), progress).await?;
+    let file = drawn(app, &sheet, (kind, ppi, bleed, marks), progress).await?;
     let file = &file;
     let kept = patiently(|| async move {
         let again = file.try_clone().map_err(StoreError::from)?;
@@ -53,7 +56,7 @@ pub(super) async fn deliver(
 async fn drawn(
     app: &Arc<App>,
     sheet: &Arc<Sheet>,
-    (kind, ppi, bleed): (FileKind, f64, bool),
+    (kind, ppi, bleed, marks): Order,
     progress: Arc<Progress>,
 ) -> Result<File, String> {
     let library = patiently(|| app.library(sheet, &[])).await?;
@@ -77,6 +80,10 @@ async fn drawn(
             FileKind::Svg => {
                 let text = svg(&scene, &title, &originals, bleed, Packing::Small)?;
                 out.write_all(text.as_bytes()).map_err(unwritten)?;
+            }
+            FileKind::Pdf => {
+                let options = PdfOptions { ppi, bleed, marks };
+                out.write_all(&pdf(&scene, &title, &originals, options, progress.as_ref())?).map_err(unwritten)?;
             }
             FileKind::Jpeg => jpeg(&Plan::new(scene, originals, ppi, bleed)?, QUALITY, progress.as_ref(), &mut out)?,
             _ => png(&Plan::new(scene, originals, ppi, bleed)?, progress.as_ref(), &mut out)?,

@@ -23,6 +23,10 @@ pub enum Task {
         /// With the sheet's bleed on all sides.
         #[serde(default)]
         bleed: bool,
+        /// A PDF has marks outside of the bleed: where to cut, how the plates lie on one another, and patches of colour.
+        #[serde(default)]
+        #[ts(optional, as = "Option<bool>")]
+        marks: bool,
     },
 }
 
@@ -33,6 +37,7 @@ pub enum FileKind {
     Png,
     Jpeg,
     Svg,
+    Pdf,
     /// The sheet file, with everything in it.
     Sheet,
 }
@@ -62,6 +67,7 @@ impl FileKind {
             Self::Png => "png",
             Self::Jpeg => "jpg",
             Self::Svg => "svg",
+            Self::Pdf => "pdf",
             Self::Sheet => "json",
         }
     }
@@ -72,6 +78,7 @@ impl FileKind {
             Self::Png => "image/png",
             Self::Jpeg => "image/jpeg",
             Self::Svg => "image/svg+xml",
+            Self::Pdf => "application/pdf",
             Self::Sheet => "application/json",
         }
     }

@@ -11,6 +11,7 @@ import { useBench } from '../state/store'
 const KINDS: { kind: FileKind; name: string; use: string }[] = [
   { kind: 'png', name: 'PNG', use: 'every pixel exact, for print and screen' },
   { kind: 'jpeg', name: 'JPEG', use: 'small, for sending around' },
+  { kind: 'pdf', name: 'PDF', use: 'outlines stay sharp, for a print shop' },
   { kind: 'svg', name: 'SVG', use: 'outlines stay sharp at any size' },
   { kind: 'sheet', name: 'Sheet file', use: 'everything in it, to go on working elsewhere' },
 ]
@@ -23,6 +24,7 @@ export function Deliver() {
   const [kind, setKind] = useState<FileKind>('png')
   const [ppi, setPpi] = useState<string | null>(null)
   const [bled, setBled] = useState(false)
+  const [marked, setMarked] = useState(false)
   const link = useRef<HTMLAnchorElement>(null)
   const panel = useRef<HTMLDivElement>(null)
   const fetched = useRef<string | null>(null)
@@ -50,6 +52,8 @@ export function Deliver() {
   const extra = bled ? 2 * room : 0
   const [w, h] = pixels(s.sheet.width + extra, s.sheet.height + extra, wanted)
   const raster = kind === 'png' || kind === 'jpeg'
+  // photos in a PDF have a resolution too
+  const resolved = raster || kind === 'pdf'
   return (
     <Popover className="relative ml-2">
       <PopoverButton className="strong">Deliver</PopoverButton>
@@ -72,14 +76,14 @@ export function Deliver() {
           value={kind}
           onChange={setKind}
         />
-        {raster && (
+        {resolved && (
           <div className="mt-3 flex items-end gap-3">
             <label className="tag block">
               Resolution in ppi
               <input className="field mt-0.5 w-24! text-[15px] tabular-nums" inputMode="decimal" value={ppi ?? String(s.sheet.ppi)} onChange={(e) => setPpi(e.target.value)} />
             </label>
             <p className="pb-1 text-[13px] text-ink-soft tabular-nums">
-              {Number.isFinite(w) && w > 0 ? `${w.toLocaleString('en')} × ${h.toLocaleString('en')} pixels, sRGB` : 'This is no number.'}
+              {!(Number.isFinite(w) && w > 0) ? 'This is no number.' : kind === 'pdf' ? 'for photos, shadows and soft edges' : `${w.toLocaleString('en')} × ${h.toLocaleString('en')} pixels, sRGB`}
             </p>
           </div>
         )}
@@ -87,6 +91,13 @@ export function Deliver() {
           <div className="mt-3">
             <Tick checked={bled} onChange={setBled}>
               With its bleed of {showLength(room, s.sheet.unit, s.sheet.ppi)} {s.sheet.unit}
+            </Tick>
+          </div>
+        )}
+        {kind === 'pdf' && (
+          <div className="mt-3">
+            <Tick checked={marked} onChange={setMarked}>
+              Crop and register marks, patches of colour
             </Tick>
           </div>
         )}
@@ -106,8 +117,8 @@ export function Deliver() {
           <div className="mt-4 flex items-center gap-3">
             <button
               className="strong"
-              disabled={raster && !(wanted > 0)}
-              onClick={() => void begin(s.id, 'deliver', { task: 'deliver', kind, ppi: raster ? wanted : s.sheet.ppi, bleed: bled && room > 0 })}
+              disabled={resolved && !(wanted > 0)}
+              onClick={() => void begin(s.id, 'deliver', { task: 'deliver', kind, ppi: resolved ? wanted : s.sheet.ppi, bleed: bled && room > 0, marks: marked && kind === 'pdf' })}
             >
               Make the file
             </button>

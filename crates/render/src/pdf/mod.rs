@@ -1,0 +1,118 @@
+//! The scene as a PDF (ISO 32000-1).
+//!
+//! Outlines, strokes, gradients and clips stay vectors. Each photo is in the file once, as JPEG, at the resolution of its largest use. What a PDF has
+//! no words for (blurs, shadows) becomes a picture at the file's resolution, only where it is: an island. Everything is drawn from the same tree as
+//! the pixels.
+
+mod geometry;
+mod islands;
+mod marks;
+mod nodes;
+mod paints;
+mod pictures;
+
+use crate::RenderError;
+use crate::draw::Space;
+use crate::pictures::Originals;
+use geometry::{placed, rect, size};
+use inky_core::cutout::Watch;
+use inky_core::scene::Scene;
+use inky_core::scene::tree::{Fragment, Geometry, Node, Paint, Role, Shape};
+use inky_core::sheet::MM_PER_INCH;
+use islands::Islands;
+use krilla::Document;
+use krilla::SerializeSettings;
+use krilla::configure::{ConfigurationBuilder, PdfVersion};
+use krilla::metadata::Metadata;
+use krilla::page::PageSettings;
+use kurbo::{Affine, Rect};
+use marks::MARKS_MM;
+use nodes::Writer;
+use pictures::PdfPictures;
+
+/// Points of a PDF for a millimetre.
+const POINTS: f64 = 72.0 / MM_PER_INCH;
+/// A page is at most so long: 200 inches, in points (ISO 32000-1, annex C).
+const LONGEST: f64 = 14_400.0;
+
+/// How a sheet becomes a page.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct PdfOptions {
+    /// Pixels per inch of photos and islands.
+    pub ppi: f64,
+    /// Millimetres on all sides, to be cut away.
+    pub bleed: f64,
+    /// Marks outside of the bleed: where to cut, how the plates lie on one another, and patches of colour.
+    pub marks: bool,
+}
+
+/// A scene as a PDF of one page. The trim box is the sheet, the bleed box has the bleed, the media box holds the marks too.
+///
+/// # Errors
+/// A piece that cannot be drawn, a picture that is not among the originals, a page that is too long for a PDF, and the cancelled watch.
+pub fn pdf(
+    scene: &Scene,
+    title: &str,
+    originals: &Originals,
+    options: PdfOptions,
+    watch: &dyn Watch,
+) -> Result<Vec<u8>, RenderError> {
+    if let Some((_, problem)) = scene.problems().next() {
+        return Err(RenderError::BadPiece(problem.to_string()));
+    }
+    let around = options.bleed + if options.marks { MARKS_MM } else { 0.0 };
+    let trim = Rect::new(0.0, 0.0, scene.width, scene.height);
+    let [media, bleed] = [around, options.bleed].map(|far| trim.inflate(far, far));
+    if media.width().max(media.height()) * POINTS > LONGEST {
+        return Err(RenderError::TooLongForPdf);
+    }
+    watch.step(0.2, "Packing the photos");
+    let pictures = PdfPictures::of(scene, originals, options.ppi / MM_PER_INCH, watch)?;
+    watch.step(0.6, "Writing the pages");
+    let islands = Islands::of(scene, originals, options.ppi / MM_PER_INCH, options.bleed)?;
+    let configuration = ConfigurationBuilder::new().with_version(PdfVersion::Pdf17).finish();
+    let configuration = configuration.map_err(|e| RenderError::Encoding(format!("{e:?}")))?;
+    let mut document = Document::new_with(SerializeSettings {
+        // the same colours everywhere: the profile of sRGB goes along
+        no_device_cs: true,
+        xmp_metadata: true,
+        configuration,
+        ..SerializeSettings::default()
+    });
+    document.set_metadata(Metadata::new().title(title.to_owned()).creator("Inky Window".to_owned()));
+    // from the sheet's millimetres to the page's points
+    let to_page = Affine::scale(POINTS) * Affine::translate((around, around));
+    let boxed = |mm: Rect| rect(to_page.transform_rect_bbox(mm));
+    let settings = PageSettings::new(size(media.size() * POINTS)?)
+        .with_bleed_box(Some(boxed(bleed)?))
+        .with_trim_box(Some(boxed(trim)?));
+    let mut page = document.start_page_with(settings);
+    {
+        let mut surface = page.surface();
+        surface.push_transform(&placed(to_page));
+        surface.push_clip_path(&geometry::rect_path(bleed)?, &krilla::paint::FillRule::NonZero);
+        let mut writer = Writer { surface: &mut surface, pictures: &pictures, islands: &islands, watch };
+        writer.fragment(&ground(scene, bleed), Space::sheet())?;
+        writer.fragment(&scene.backdrop, Space::sheet())?;
+        for layer in &scene.layers {
+            writer.fragment(&layer.fragment, Space::sheet())?;
+        }
+        writer.fragment(&scene.border, Space::sheet())?;
+        surface.pop();
+        if options.marks {
+            marks::draw(&mut surface, trim, options.bleed)?;
+        }
+        surface.pop();
+    }
+    page.finish();
+    watch.go_on()?;
+    watch.step(0.9, "Writing the file");
+    document.finish().map_err(|e| RenderError::Encoding(format!("{e:?}")))
+}
+
+/// The sheet's own colour, over its bleed.
+fn ground(scene: &Scene, area: Rect) -> Fragment {
+    let fill = Some(Paint::from(scene.background));
+    let shape = Shape { role: Role::PART, geometry: Geometry::Rect(area), fill, stroke: None };
+    Fragment { nodes: vec![Node::from(shape)], ..Fragment::default() }
+}
