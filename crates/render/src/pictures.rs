@@ -150,13 +150,17 @@ pub(crate) fn mean_scale(transform: Affine) -> f64 {
 type Name = String;
 
 fn name(source: &Source, tone: Option<&ToneCurve>, long: f64) -> Name {
-    let of = match source {
+    format!("{} {tone:?} {}", source_name(source), long.ceil())
+}
+
+/// What a source is called while it lives.
+pub(crate) fn source_name(source: &Source) -> String {
+    match source {
         Source::Photo(p) => format!("photo {} {:?}", p.id, p.pull),
         Source::Cutout(c) => format!("cutout {} {:?}", c.id, c.pull),
         Source::Paper { grain } => format!("paper {grain}"),
-        Source::Computed(computed) => return format!("computed {:p}", Arc::as_ptr(&computed.0)),
-    };
-    format!("{of} {tone:?} {}", long.ceil())
+        Source::Computed(computed) => format!("computed {:p}", Arc::as_ptr(&computed.0)),
+    }
 }
 
 /// How many pixels the long side of a picture needs: of the whole photo, corners unpulled.

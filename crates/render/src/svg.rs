@@ -1,6 +1,6 @@
 //! SVG files with their pictures inside.
 
-use crate::pictures::{Originals, sized};
+use crate::pictures::{Originals, long_side, sized, source_name};
 use crate::{RenderError, encode_rgba};
 use base64::{Engine, engine::general_purpose::STANDARD};
 use image::{DynamicImage, RgbaImage};
@@ -70,14 +70,8 @@ impl Embedded<'_> {
 
 impl PictureFiles for Embedded<'_> {
     fn address(&self, source: &Source, scale: f64) -> String {
-        let side = |w: f64| w * scale * self.density;
-        let (name, long) = match source {
-            Source::Photo(p) => (format!("photo {} {:?}", p.id, p.pull), side(f64::from(p.width.max(p.height)))),
-            Source::Cutout(c) => (format!("cutout {} {:?}", c.id, c.pull), side(f64::from(c.width.max(c.height)))),
-            Source::Paper { grain } => (format!("paper {grain}"), side(inky_core::scene::PAPER_SIDE_MM)),
-            Source::Computed(c) => (format!("computed {:p}", std::sync::Arc::as_ptr(&c.0)), 0.0),
-        };
-        let name = format!("{name} {}", long.ceil());
+        let long = long_side(source, scale, self.density);
+        let name = format!("{} {}", source_name(source), long.ceil());
         let made = || self.made.lock().unwrap_or_else(PoisonError::into_inner);
         if let Some(known) = made().get(&name) {
             return known.clone();

@@ -87,8 +87,9 @@ impl Islands {
 impl Island {
     /// Draws the shares in grey onto a surface in a space that lies so on the sheet.
     pub fn draw(&self, surface: &mut Surface<'_>, space: Space) -> Result<(), RenderError> {
+        let extent = size(self.size)?;
         surface.push_transform(&placed(space.to_sheet.inverse() * self.to_sheet));
-        surface.draw_image(self.shares.clone(), size(self.size)?);
+        surface.draw_image(self.shares.clone(), extent);
         surface.pop();
         Ok(())
     }

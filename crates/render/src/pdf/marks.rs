@@ -1,12 +1,12 @@
 //! Marks around the sheet, for whoever prints and cuts it.
 
-use super::geometry::{path, placed, rect_path};
+use super::geometry::{path, rect_path};
 use crate::RenderError;
 use krilla::color::{Color, cmyk, separation};
 use krilla::num::NormalizedF32;
 use krilla::paint::{Fill, FillRule, Stroke};
 use krilla::surface::Surface;
-use kurbo::{Affine, BezPath, Circle, Line, Point, Rect, Shape};
+use kurbo::{BezPath, Circle, Line, Point, Rect, Shape};
 
 /// How far marks reach beyond the bleed, in millimetres.
 pub(super) const MARKS_MM: f64 = 10.0;
@@ -65,11 +65,10 @@ fn patches(surface: &mut Surface<'_>, from: Point) -> Result<(), RenderError> {
         for plate in 0..4 {
             let of = |p: usize| if p == plate { share } else { 0 };
             let fill = cmyk::Color::new(of(0), of(1), of(2), of(3));
-            let at = Affine::translate((from.x + PATCH * (4 * k + plate) as f64, from.y));
-            surface.push_transform(&placed(at));
+            let left = from.x + PATCH * (4 * k + plate) as f64;
+            let patch = rect_path(Rect::new(left, from.y, left + PATCH, from.y + PATCH))?;
             surface.set_fill(Some(Fill { paint: fill.into(), opacity: NormalizedF32::ONE, rule: FillRule::NonZero }));
-            surface.draw_path(&rect_path(Rect::new(0.0, 0.0, PATCH, PATCH))?);
-            surface.pop();
+            surface.draw_path(&patch);
         }
     }
     Ok(())

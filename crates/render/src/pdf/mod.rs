@@ -86,23 +86,23 @@ pub fn pdf(
     let settings = PageSettings::new(size(media.size() * POINTS)?)
         .with_bleed_box(Some(boxed(bleed)?))
         .with_trim_box(Some(boxed(trim)?));
+    let limit = geometry::rect_path(bleed)?;
     let mut page = document.start_page_with(settings);
     {
         let mut surface = page.surface();
         surface.push_transform(&placed(to_page));
-        surface.push_clip_path(&geometry::rect_path(bleed)?, &krilla::paint::FillRule::NonZero);
+        surface.push_clip_path(&limit, &krilla::paint::FillRule::NonZero);
         let mut writer = Writer { surface: &mut surface, pictures: &pictures, islands: &islands, watch };
-        writer.fragment(&ground(scene, bleed), Space::sheet())?;
-        writer.fragment(&scene.backdrop, Space::sheet())?;
-        for layer in &scene.layers {
-            writer.fragment(&layer.fragment, Space::sheet())?;
-        }
-        writer.fragment(&scene.border, Space::sheet())?;
+        let ground = ground(scene, bleed);
+        let below = [&ground, &scene.backdrop].into_iter();
+        let layers = scene.layers.iter().map(|layer| &*layer.fragment);
+        let mut all = below.chain(layers).chain([&scene.border]);
+        let drawn = all.try_for_each(|fragment| writer.fragment(fragment, Space::sheet()));
         surface.pop();
-        if options.marks {
-            marks::draw(&mut surface, trim, options.bleed)?;
-        }
+        let marked = if options.marks { marks::draw(&mut surface, trim, options.bleed) } else { Ok(()) };
+        // a surface with something left on it panics: what went wrong is said after that
         surface.pop();
+        drawn.and(marked)?;
     }
     page.finish();
     watch.go_on()?;

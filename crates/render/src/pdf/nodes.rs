@@ -203,16 +203,18 @@ impl Writer<'_, '_> {
         let tone = picture.tone.map(|id| fragment.definitions.tone(id));
         let known = self.pictures.get(&picture.source, tone).ok_or(RenderError::MissingPicture)?;
         let frame = picture.frame;
-        self.surface.push_transform(&placed(Affine::translate(frame.origin().to_vec2())));
         let extent = size(frame.size())?;
-        match &known.alpha {
+        let alpha = known.alpha.clone().map(|alpha| {
+            self.stream(|own| {
+                own.surface.draw_image(alpha, extent);
+                Ok(())
+            })
+        });
+        let alpha = alpha.transpose()?;
+        self.surface.push_transform(&placed(Affine::translate(frame.origin().to_vec2())));
+        match alpha {
             None => self.surface.draw_image(known.colours.clone(), extent),
-            Some(alpha) => {
-                let alpha = alpha.clone();
-                let stream = self.stream(|own| {
-                    own.surface.draw_image(alpha, extent);
-                    Ok(())
-                })?;
+            Some(stream) => {
                 self.surface.push_mask(krilla::mask::Mask::new(stream, MaskType::Luminosity));
                 self.surface.draw_image(known.colours.clone(), extent);
                 self.surface.pop();

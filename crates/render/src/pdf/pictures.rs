@@ -1,7 +1,7 @@
 //! Photos in the PDF: each once.
 
 use crate::RenderError;
-use crate::pictures::{Originals, long_side, sized, toned, uses};
+use crate::pictures::{Originals, long_side, sized, source_name, toned, uses};
 use crate::svg::jpeg_bytes;
 use image::RgbaImage;
 use inky_core::cutout::Watch;
@@ -26,14 +26,8 @@ pub(super) struct PdfPictures {
     made: HashMap<String, PdfPicture>,
 }
 
-/// What a picture is called: where it comes from, pulled corners and tone.
 fn name(source: &Source, tone: Option<&ToneCurve>) -> String {
-    match source {
-        Source::Photo(p) => format!("photo {} {:?} {tone:?}", p.id, p.pull),
-        Source::Cutout(c) => format!("cutout {} {:?} {tone:?}", c.id, c.pull),
-        Source::Paper { grain } => format!("paper {grain}"),
-        Source::Computed(computed) => format!("computed {:p} {tone:?}", Arc::as_ptr(&computed.0)),
-    }
+    format!("{} {tone:?}", source_name(source))
 }
 
 impl PdfPictures {

@@ -3,14 +3,17 @@
 mod breakouts;
 
 use image::{Rgba, RgbaImage};
-use inky_core::cutout::Unwatched;
+use inky_core::cutout::{Unwatched, Watch};
 use inky_core::edit::{Edit, Fit, OpeningChange, apply};
 use inky_core::library::LoadedLibrary;
 use inky_core::outline::{Face, FontCollection};
 use inky_core::scene::scene;
 use inky_core::sheet::{FillId, FormId, Photo, PieceId, Sheet, Unit};
-use inky_render::{BandSource, DeliveredSvg, Originals, Packing, Plan, RenderError, fits, jpeg, pixels, png, svg};
+use inky_render::{
+    BandSource, DeliveredSvg, Originals, Packing, PdfOptions, Plan, RenderError, fits, jpeg, pdf, pixels, png, svg,
+};
 use std::sync::Arc;
+use std::sync::atomic::{AtomicUsize, Ordering};
 
 fn poster() -> (Sheet, LoadedLibrary, Originals) {
     let mut fonts = FontCollection::default();
@@ -114,4 +117,31 @@ fn a_foreign_svg_reads_no_other_file_and_no_oversized_picture() {
     let huge = "<svg xmlns='http://www.w3.org/2000/svg' width='90000mm' height='90000mm'/>";
     assert!(DeliveredSvg::read(huge).unwrap().plan(Some(300.0)).is_err());
     assert!(DeliveredSvg::read("no svg").is_err());
+}
+
+/// Goes on so many times that it is asked.
+struct GoesOn(AtomicUsize);
+
+impl Watch for GoesOn {
+    fn step(&self, _: f32, _: &'static str) {}
+
+    fn is_cancelled(&self) -> bool {
+        self.0.fetch_update(Ordering::Relaxed, Ordering::Relaxed, |left| left.checked_sub(1)).is_err()
+    }
+}
+
+#[test]
+fn a_pdf_can_be_cancelled_anywhere() {
+    let (sheet, library, originals) = poster();
+    let scene = scene(&sheet, &library);
+    let options = PdfOptions { ppi: 50.0, bleed: 3.0, marks: true };
+    let made = |times| pdf(&scene, "I", &originals, options, &GoesOn(AtomicUsize::new(times)));
+    let needed = (0..100).find(|times| match made(*times) {
+        Ok(file) => file.starts_with(b"%PDF-1.7"),
+        Err(error) => !matches!(error, RenderError::Cancelled),
+    });
+    let needed = needed.unwrap();
+    assert!(needed > 3 && made(needed).is_ok(), "{needed}");
+    let none = Originals::default();
+    assert!(matches!(pdf(&scene, "I", &none, options, &Unwatched), Err(RenderError::MissingPicture)));
 }

@@ -54,7 +54,8 @@ export function Layers(props: Props) {
               name={`${id}${suffix}`}
               view={view.divided}
               own={new Map(others.map((k) => [k, <Layers key={k} {...props} layers={layer.inside} member={k} />]))}
-               isInside={isInside} by={commonCarry(layer.inside, props.carried)}
+              isInside={isInside}
+              by={commonCarry(layer.inside, props.carried)}
               drag={props.drag?.of.pieces[0] === id ? props.drag : null}
             >
               {pieces}
