@@ -61,6 +61,12 @@ impl Sheet {
         around.filter_map(|id| self.bundle(id)).find(|bundle| bundle.repeat.is_some())
     }
 
+    /// That bundle, if its photos run behind all members and this piece has an opening that shows them.
+    pub fn repeated_behind(&self, piece: &Piece) -> Option<&Bundle> {
+        let runs_behind = |b: &&Bundle| b.repeat.as_ref().is_some_and(|r| r.behind);
+        piece.window().filter(|w| w.is_masked()).and_then(|_| self.repeated_around(piece)).filter(runs_behind)
+    }
+
     /// How many members that bundle has; none where there is no such bundle.
     pub fn members_around(&self, piece: &Piece) -> u32 {
         self.repeated_around(piece).and_then(|b| b.repeat.as_ref()).map_or(0, |r| r.layout.count())

@@ -1,9 +1,9 @@
-//! Windows that show one photo between them: for what breaks out of it they are one opening.
+//! Windows, and members of a repeated bundle, that show one photo between them: for what breaks out of it they are one opening.
 
 use crate::combine::contours;
 use crate::combine::{Rule, grow, join_pair};
 use crate::outline::{OutlineSources, opening_outline, widest_fade_of};
-use crate::sheet::{FadeSide, Finish, PhotoFill, Piece, PieceId, Rim, ShadowPlace, Sheet, Window};
+use crate::sheet::{FadeSide, FillId, Finish, PhotoFill, Piece, PieceId, Rim, ShadowPlace, Sheet, Window};
 use kurbo::BezPath;
 use std::sync::Arc;
 
@@ -24,10 +24,27 @@ pub struct JointOpening {
     pub edged: Option<(f64, f64)>,
     /// What the window itself opens.
     own: Arc<BezPath>,
-    others: Vec<PieceId>,
-    /// How far the rims of the other windows reach outwards: those beneath what breaks out, and all.
+    sharing: Sharing,
+    /// The photos that lie behind all of it; none for the window alone.
+    fills: Vec<FillId>,
+    /// How far the rims of the other openings reach outwards: those beneath what breaks out, and all.
     rims_beneath: f64,
     rims: f64,
+}
+
+/// What else a photo of a window lies behind.
+#[derive(Debug, Clone, PartialEq, Default)]
+struct Sharing {
+    /// Other windows.
+    others: Vec<PieceId>,
+    /// What the window opens in all members of the bundle around it; sheet space.
+    members: Option<BezPath>,
+}
+
+impl Sharing {
+    fn is_none(&self) -> bool {
+        self.others.is_empty() && self.members.is_none()
+    }
 }
 
 /// The joint openings that a window is part of: one for each set of windows with which it shares photos.
@@ -38,24 +55,35 @@ pub struct JointOpenings {
 }
 
 impl JointOpenings {
-    /// `shown` is what the window itself opens, in sheet space.
+    /// `shown` is what the window itself opens; `in_members` what it opens in all members of a repeated bundle behind which its photos run. Sheet space.
     pub fn of(
         sheet: &Sheet,
         piece: PieceId,
         window: &Window,
         shown: Arc<BezPath>,
+        in_members: Option<&BezPath>,
         sources: &dyn OutlineSources,
     ) -> Self {
-        let mut joints = Self { all: vec![JointOpening::new(shown, Vec::new(), &[window], sources, 0)] };
-        for (_, photo) in window.photos() {
-            let others = sharers(sheet, piece, window, photo);
-            if !joints.all.iter().any(|joint| joint.others == others) {
-                let last = joints.all.last().map_or(0, |j| j.first_edge + contours(&j.opening).len() as u32);
-                let mut windows = vec![window];
-                windows.extend(others.iter().filter_map(|id| sheet.piece(*id)?.window()));
-                let own = Arc::clone(&joints.all[0].own);
-                joints.all.push(JointOpening::new(own, others, &windows, sources, last));
+        let mut joints = Self { all: vec![JointOpening::new(shown, Sharing::default(), &[window], sources, 0)] };
+        for (fill, photo) in window.photos() {
+            let stays = window.fill(fill).is_some_and(|f| !f.follows_opening);
+            let sharing = Sharing {
+                others: sharers(sheet, piece, window, photo),
+                members: in_members.filter(|_| stays).cloned(),
+            };
+            if sharing.is_none() {
+                continue;
             }
+            if let Some(known) = joints.all.iter_mut().find(|joint| joint.sharing == sharing) {
+                known.fills.push(fill);
+                continue;
+            }
+            let last = joints.all.last().map_or(0, |j| j.first_edge + contours(&j.opening).len() as u32);
+            let mut windows = vec![window];
+            windows.extend(sharing.others.iter().filter_map(|id| sheet.piece(*id)?.window()));
+            let own = Arc::clone(&joints.all[0].own);
+            let joint = JointOpening::new(own, sharing, &windows, sources, last);
+            joints.all.push(JointOpening { fills: vec![fill], ..joint });
         }
         joints
     }
@@ -65,10 +93,9 @@ impl JointOpenings {
         &self.all[0]
     }
 
-    /// The window with those behind which this one of its photos lies too.
-    pub fn of_photo(&self, sheet: &Sheet, piece: PieceId, window: &Window, photo: &PhotoFill) -> &JointOpening {
-        let others = sharers(sheet, piece, window, photo);
-        self.all.iter().find(|joint| joint.others == others).unwrap_or(self.alone())
+    /// The window with whatever else a fill of it lies behind.
+    pub fn of_fill(&self, fill: FillId) -> &JointOpening {
+        self.all.iter().find(|joint| joint.fills.contains(&fill)).unwrap_or(self.alone())
     }
 
     /// Every contour, with the number by which overhangs call it.
@@ -94,7 +121,7 @@ impl JointOpening {
     /// The first window is the one whose own opening `own` is.
     fn new(
         own: Arc<BezPath>,
-        others: Vec<PieceId>,
+        sharing: Sharing,
         windows: &[&Window],
         sources: &dyn OutlineSources,
         first_edge: u32,
@@ -105,31 +132,37 @@ impl JointOpening {
                 opening = Arc::new(join_pair(&opening, &outline.path, Rule::Union));
             }
         }
+        if let Some(members) = &sharing.members {
+            opening = Arc::new(join_pair(&opening, members, Rule::Union));
+        }
         let finishes = || windows.iter().map(|w| &w.finish);
-        let rims_of_others = || finishes().skip(1).flat_map(|f| f.rims.values()).filter(|r| !r.off);
+        // in other members the window has its rims too
+        let others = if sharing.members.is_some() { 0 } else { 1 };
+        let rims_of_others = || finishes().skip(others).flat_map(|f| f.rims.values()).filter(|r| !r.off);
         Self {
             opening,
             first_edge,
             fades_inward: windows.iter().map(|w| fades_inward(w)).fold(0.0, f64::max),
             edged: edged(finishes()),
             own,
-            others,
+            sharing,
+            fills: Vec::new(),
             rims_beneath: rims_of_others().filter(|r| !r.over).map(Rim::outward).fold(0.0, f64::max),
             rims: rims_of_others().map(Rim::outward).fold(0.0, f64::max),
         }
     }
 
-    /// Where the rims of other windows, which are drawn before this one, are left free by what runs under them at `strip` (sheet space,
+    /// Where the rims of other openings, which are drawn before this one, are left free by what runs under them at `strip` (sheet space,
     /// within the openings). None where the edge is the window's own.
     pub fn rim_of_others(&self, strip: &BezPath) -> Option<BezPath> {
         let apart = join_pair(strip, &self.own, Rule::Intersection).is_empty();
         (apart && self.rims_beneath > UNDER).then(|| grow(strip, self.rims_beneath - UNDER))
     }
 
-    /// What the other windows open, with their rims; None where there are no others.
+    /// What is open besides the window itself, with its rims; None where there is nothing.
     pub fn others(&self) -> Option<BezPath> {
         let others = || join_pair(&self.opening, &self.own, Rule::Difference);
-        (!self.others.is_empty()).then(|| grow(&others(), self.rims))
+        (!self.sharing.is_none()).then(|| grow(&others(), self.rims))
     }
 }
 

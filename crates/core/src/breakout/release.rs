@@ -59,15 +59,17 @@ pub struct WindowBreakout {
 }
 
 impl WindowBreakout {
-    /// `shown` is what the window itself opens, in sheet space; `piece` the piece that it is.
+    /// `shown` is what the window itself opens; `in_members` what it opens in all members of a repeated bundle behind which its photos run; sheet space.
+    /// `piece` is the piece that it is.
     pub fn of(
         sheet: &Sheet,
         piece: crate::sheet::PieceId,
         window: &Window,
         shown: Arc<BezPath>,
+        in_members: Option<&BezPath>,
         library: &dyn Library,
     ) -> Self {
-        let joints = JointOpenings::of(sheet, piece, window, shown, library);
+        let joints = JointOpenings::of(sheet, piece, window, shown, in_members, library);
         let mut all = Self { joints, releases: Vec::new(), incomplete: false };
         // without a mask nothing is in
         for fill in window.fills.iter().filter(|f| !f.off && window.is_masked()) {
@@ -77,7 +79,7 @@ impl WindowBreakout {
                         continue;
                     };
                     for subject in photo.drawn_subjects() {
-                        let joint = all.joints.of_photo(sheet, piece, window, photo_fill);
+                        let joint = all.joints.of_fill(fill.id);
                         let subject = SubjectOf { window, fill, photo_fill, photo, subject };
                         if !subject.lets_out() {
                             continue;

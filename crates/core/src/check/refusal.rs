@@ -93,10 +93,10 @@ pub enum Refusal {
     Members,
     #[error("There are fewer members than that. Raise their count first.")]
     NoMember,
-    #[error(
-        "In a repeated bundle, words and photos are given to the windows in it: there is none for a member as a whole, and none behind all."
-    )]
+    #[error("In a repeated bundle, words are given to the windows in it: there is none for a member as a whole.")]
     BundleMember,
+    #[error("One photo can run behind up to {} openings of repeated bundles on a sheet.", limits::OPENINGS_BEHIND)]
+    OpeningsBehind,
     #[error("A line along which members lie has between 2 and {} points, and some length.", limits::LAYOUT_POINTS)]
     LayoutLine,
     #[error("That pane is no longer there.")]

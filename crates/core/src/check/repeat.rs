@@ -52,9 +52,9 @@ pub(crate) fn repeat(repeat: &Repeat) -> Result<(), Refusal> {
     Ok(())
 }
 
-/// One of a bundle: its members have nothing for themselves but their places.
+/// One of a bundle: its members have no words as wholes.
 pub(crate) fn bundle_repeat(own: &Repeat) -> Result<(), Refusal> {
-    if own.behind || own.looks.values().any(|look| look.word.is_some()) {
+    if own.looks.values().any(|look| look.word.is_some()) {
         return Err(Refusal::BundleMember);
     }
     repeat(own)

@@ -6,8 +6,8 @@ use super::refusal::Refusal;
 use super::values::{name, within};
 use crate::cutout::Hints;
 use crate::sheet::limits::{
-    BUNDLES_DEEP, CHARACTERS, FILLS, MEMBER_WORDS, MIN_SIDE_MM, NAME, PHOTO_PIXELS, PIECES, SHEET_PIXELS, SIDE_MM,
-    SUBJECTS,
+    BUNDLES_DEEP, CHARACTERS, FILLS, MEMBER_WORDS, MIN_SIDE_MM, NAME, OPENINGS_BEHIND, PHOTO_PIXELS, PIECES,
+    SHEET_PIXELS, SIDE_MM, SUBJECTS,
 };
 use crate::sheet::{Breakout, Credit, Form, MM_PER_INCH, Member, Photo, PieceKind, Sheet, SubjectPart, limits};
 use std::collections::BTreeSet;
@@ -131,7 +131,13 @@ pub(crate) fn amounts(sheet: &Sheet) -> Result<(), Refusal> {
     let looks = sheet.windows().filter_map(|(_, w)| w.repeat.as_ref()).flat_map(|r| r.looks.values());
     let in_bundles = sheet.windows().flat_map(|(_, w)| w.bundle_words.values()).map(|own| &own.word);
     let words: usize = looks.filter_map(|look| look.word.as_ref()).chain(in_bundles).map(|w| w.chars().count()).sum();
-    if set + words > CHARACTERS { Err(Refusal::TooMuchType) } else { Ok(()) }
+    if set + words > CHARACTERS {
+        return Err(Refusal::TooMuchType);
+    }
+    // each of them is computed by itself
+    let behind = sheet.pieces.iter().filter(|p| sheet.repeated_behind(p).is_some());
+    let openings: usize = behind.map(|p| sheet.members_around(p) as usize).sum();
+    if openings > OPENINGS_BEHIND { Err(Refusal::OpeningsBehind) } else { Ok(()) }
 }
 
 /// A credit, and that what it is for is on the sheet.

@@ -146,7 +146,7 @@ fn change(sheet: &mut Sheet, edit: &Edit, library: &dyn Library) -> Result<(), R
         Edit::SetBundleWord { piece, member, word } => {
             bundle_members::set_word(sheet, *piece, *member, word.as_deref(), library)?;
         }
-        Edit::LookAsMember { pieces, member } => bundle_members::look_as(sheet, pieces, *member)?,
+        Edit::LookAsMember { pieces, member, behind } => bundle_members::look_as(sheet, pieces, *member, *behind)?,
         Edit::SetFree { piece, member, copy } => repeat::set_free(sheet, *piece, *member, *copy, library)?,
         Edit::SetSplit { piece, split } => split::set(sheet, *piece, split, library)?,
         Edit::SetFillColour { piece, fill, colour } => {

@@ -5,6 +5,7 @@ use crate::check::{self, Refusal};
 use crate::library::Library;
 use crate::outline::shown_outline;
 use crate::sheet::{BundleId, FillId, MemberWord, Piece, PieceId, Sheet, limits};
+use kurbo::Affine;
 
 /// Gives a window a word of its own in one member, or takes it away.
 pub(super) fn set_word(
@@ -33,10 +34,14 @@ pub(super) fn set_word(
 }
 
 /// Pieces look as one member shows them, and have nothing for members any more.
-pub(super) fn look_as(sheet: &mut Sheet, pieces: &[PieceId], member: u32) -> Result<(), Refusal> {
+pub(super) fn look_as(sheet: &mut Sheet, pieces: &[PieceId], member: u32, behind: bool) -> Result<(), Refusal> {
     for piece in pieces {
         let Some(window) = free(sheet, *piece)?.window_mut() else { continue };
-        let own = window.in_bundle_member(member);
+        let own = match behind {
+            false => window.in_bundle_member(member),
+            // they are not moved yet
+            true => window.in_bundle_member_behind(member, Affine::IDENTITY),
+        };
         let kept: Vec<FillId> = own.fills.iter().map(|f| f.id).collect();
         *window = own;
         window.breakout.retain(|fill, _| kept.contains(&fill));

@@ -28,7 +28,8 @@ pub(super) fn make(
     for inner in sheet.bundles.iter_mut().filter(|b| bundles.contains(&b.id)) {
         inner.within = Some(bundle);
     }
-    check::bundles(sheet)
+    check::bundles(sheet)?;
+    check::amounts(sheet)
 }
 
 /// Puts pieces, and bundles with all that is in them, right in front of a piece, or (None) behind all others; and into a bundle, or out of all.
@@ -57,7 +58,8 @@ pub(super) fn place(
     others.splice(at..at, moved);
     sheet.pieces = others;
     sheet.bundles.iter_mut().filter(|b| bundles.contains(&b.id)).for_each(|b| b.within = into);
-    check::bundles(sheet)
+    check::bundles(sheet)?;
+    check::amounts(sheet)
 }
 
 /// Takes a bundle away; what was in it is in the one around it.
@@ -108,7 +110,7 @@ pub(super) fn repeat(sheet: &mut Sheet, id: BundleId, repeat: Option<&Repeat>) -
         bundle_members::keep(sheet, id, count);
     }
     bundle_mut(sheet, id)?.repeat = repeat.map(|r| Box::new(r.with_looks_of_members()));
-    Ok(())
+    check::amounts(sheet)
 }
 
 fn bundle_mut(sheet: &mut Sheet, id: BundleId) -> Result<&mut Bundle, Refusal> {

@@ -176,6 +176,10 @@ pub enum Edit {
     LookAsMember {
         pieces: Vec<PieceId>,
         member: u32,
+        /// Their photos run behind all members of that bundle: those of the member's own are not seen.
+        #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+        #[ts(optional, as = "Option<bool>")]
+        behind: bool,
     },
     /// A member becomes a window of its own, where it lies, and is hidden in the layout.
     SetFree {

@@ -6,7 +6,7 @@ use crate::breakout::{Division, JointOpenings, PartsKeeper, PlacedMatte, Region}
 use crate::check::{self, Refusal};
 use crate::grid::Grid;
 use crate::library::Library;
-use crate::outline::shown_outline;
+use crate::outline::{opened_in_members, shown_outline};
 use crate::sheet::{Anchor, Breakout, PieceId, Sheet, SubjectPart, Window};
 use kurbo::{Line, Point};
 
@@ -130,8 +130,9 @@ fn looked_up(
     let own = subject.window;
     let placed = subject.placed(library).ok_or(Refusal::NoSubject)?;
     let shown = shown_outline(sheet, own, library)?.path.clone();
-    let joints = JointOpenings::of(sheet, piece, own, shown, library);
-    let joint = joints.of_photo(sheet, piece, own, subject.photo_fill);
+    let in_members = sheet.piece(piece).and_then(|piece| opened_in_members(sheet, piece, library));
+    let joints = JointOpenings::of(sheet, piece, own, shown, in_members.as_ref(), library);
+    let joint = joints.of_fill(subject.fill.id);
     let chosen = subject.chosen(&placed);
     let keeper = library.parts().map(|memo| PartsKeeper::new(&subject.subject.matte, &placed, memo));
     let division = Division::new(&placed.matte, &joint.opening, placed.to_sheet, &chosen, keeper);

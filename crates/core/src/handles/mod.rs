@@ -141,7 +141,7 @@ impl PieceHandles {
             }
         }
         if let Some(breakout) = &scene.breakout {
-            let views = overhangs::overhang_views(sheet, piece.id, window, breakout, library);
+            let views = overhangs::overhang_views(sheet, window, breakout, library);
             handles.overhangs = views.overhangs;
             handles.edges = views.edges;
             handles.unmatched = views.unmatched;

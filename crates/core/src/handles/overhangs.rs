@@ -5,7 +5,7 @@ use super::overhang_view::{CrossingView, CutView, EdgeView, OverhangView, Surrou
 use crate::breakout::{JointOpening, Overhangs, PlacedMatte, SubjectOf, WindowBreakout};
 use crate::library::Library;
 use crate::scene::svg::{matrix, path_data};
-use crate::sheet::{Anchor, FillPaint, PieceId, Sheet, SubjectPart, Window};
+use crate::sheet::{Anchor, FillPaint, Sheet, SubjectPart, Window};
 use kurbo::Shape;
 use std::collections::BTreeSet;
 
@@ -22,7 +22,6 @@ pub(super) struct OverhangViews {
 /// Describes the overhangs of a window with their edges and crossings.
 pub(super) fn overhang_views(
     sheet: &Sheet,
-    piece: PieceId,
     window: &Window,
     breakout: &WindowBreakout,
     library: &dyn Library,
@@ -34,7 +33,7 @@ pub(super) fn overhang_views(
                 let Some(photo) = sheet.photos.get(&photo_fill.photo) else {
                     continue;
                 };
-                let joint = breakout.joints.of_photo(sheet, piece, window, photo_fill);
+                let joint = breakout.joints.of_fill(fill.id);
                 for subject in &photo.subjects {
                     let subject = SubjectOf { window, fill, photo_fill, photo, subject };
                     if let Some((placed, found)) = subject.overhangs(joint, library) {

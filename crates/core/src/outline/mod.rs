@@ -2,6 +2,7 @@
 
 mod along;
 mod basic;
+mod behind;
 mod bend;
 mod brush;
 mod cell;
@@ -34,6 +35,7 @@ mod woff2;
 
 pub use along::lettering_along;
 pub use basic::basic_path;
+pub use behind::{opened_in, opened_in_members, seen_members};
 pub use bend::{bent, bent_with, pulled};
 pub use brush::{brush_path, painted_path};
 pub use cell::{OpeningCell, cell_outlines, chosen_cells, opening_cells};

@@ -24,7 +24,7 @@ pub struct Needs {
     pub windows: Vec<PieceId>,
     /// Windows that share a photo with it: what breaks out of it ends at their edges.
     pub sharers: Vec<PieceId>,
-    /// The repeated bundle for whose members it has something of its own: where they lie is a matter of all that is in the bundle.
+    /// The repeated bundle in whose members it looks different: where they lie is a matter of all that is in the bundle.
     pub members_of: Option<BundleId>,
     /// It shows what is around its opening, up to the end of the sheet.
     pub sheet_size: bool,
@@ -36,10 +36,14 @@ impl Needs {
         let mut needs = Self::default();
         let PieceKind::Window(window) = &piece.kind;
         needs.add_window(sheet, piece.id, window);
-        if !window.own_bundle_members().is_empty() {
-            needs.members_of = sheet.repeated_around(piece).map(|bundle| bundle.id);
-        }
+        needs.members_of = Self::members_of(sheet, piece);
         needs
+    }
+
+    fn members_of(sheet: &Sheet, piece: &Piece) -> Option<BundleId> {
+        let has_own = piece.window().is_some_and(|w| !w.own_bundle_members().is_empty());
+        let bundle = if has_own { sheet.repeated_around(piece) } else { sheet.repeated_behind(piece) };
+        bundle.map(|bundle| bundle.id)
     }
 
     fn add_window(&mut self, sheet: &Sheet, piece: PieceId, window: &Window) {
@@ -120,7 +124,9 @@ impl Keys {
         let own = |piece: &Piece| {
             let was = places.get(&piece.id).map(|k| &before.pieces[*k]).filter(|was| *was == piece);
             // who else shares a photo, and what is around it, is a matter of the other pieces
-            let known = was.and_then(|_| self.own.get(&piece.id)).filter(|own| !own.involves_others);
+            let is_known =
+                |own: &&Arc<Own>| !own.involves_others && own.needs.members_of == Needs::members_of(sheet, piece);
+            let known = was.and_then(|_| self.own.get(&piece.id)).filter(is_known);
             known.map_or_else(|| Arc::new(Own::of(sheet, piece)), Arc::clone)
         };
         Self::with(sheet, sheet.pieces.iter().map(|piece| (piece.id, own(piece))).collect())

@@ -95,6 +95,8 @@ pub mod limits {
     pub const LAYOUT_POINTS: usize = 200;
     /// Members of one repeated window.
     pub const MEMBERS: usize = 500;
+    /// Openings of all the members of bundles whose photos run behind their members, on one sheet.
+    pub const OPENINGS_BEHIND: usize = 1_000;
     /// Members of one repeated window with words of their own.
     pub const MEMBER_WORDS: usize = 100;
     /// Open sides of one opening.

@@ -4,6 +4,7 @@ use super::{
     Breakout, Fill, FillId, FillPaint, Finish, Form, FormId, FormShape, Lettering, Members, PanePath, PhotoFill,
     PhotoId, PieceId, Placement, Repeat, Split, Tone,
 };
+use kurbo::{Affine, Point};
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeSet;
 use ts_rs::TS;
@@ -146,6 +147,33 @@ impl Window {
         }
         if let Some(own) = self.bundle_word(member) {
             window.say(own);
+        }
+        window
+    }
+
+    /// The same in a bundle whose photos run behind all members, for the member that lies at `at` (from where the bundle lies; sheet space): its opening
+    /// goes there, and its fills stay where they are. So in the member's own space they are moved back. A photo of the member's own is not seen. What is
+    /// given to the member besides goes with the opening, and what has no mask goes along whole.
+    pub fn in_bundle_member_behind(&self, member: u32, at: Affine) -> Self {
+        if !self.is_masked() {
+            return self.in_bundle_member(member);
+        }
+        let given = |f: &Fill| f.bundle_member == Some(member) && !f.off && !matches!(f.paint, FillPaint::Photo(_));
+        let has_own = self.fills.iter().any(given);
+        let fills = self.fills.iter().filter(|f| f.bundle_member.is_none() || given(f)).cloned().collect();
+        let mut window = Self { fills, ..self.clone() }.in_bundle_member(member);
+        let back = at.inverse();
+        for fill in &mut window.fills {
+            if has_own {
+                fill.follows_opening = true;
+            } else if !fill.follows_opening {
+                // a window that cannot be laid so goes along
+                fill.transform(back);
+            }
+        }
+        for end in window.breakout.reach.iter_mut().flat_map(|line| [&mut line.from, &mut line.to]) {
+            let p = back * Point::new(end[0], end[1]);
+            *end = [p.x, p.y];
         }
         window
     }

@@ -1,6 +1,7 @@
 //! Bundles in panes and repeated bundles; members along a line.
 
 use super::bundles::a_bundle;
+use super::panes::photo_in_a_box;
 use super::{boxes, drag, press_on, until_selected};
 use anyhow::{Result, ensure};
 use inky_e2e::compare::screen_is_file;
@@ -167,6 +168,45 @@ async fn a_member_of_a_bundle_has_a_photo_and_a_word_of_its_own() -> Result<()> 
         copy["opening"]["forms"][0]["shape"]["text"] == "SEPTEMBER" && copy.get("bundle_words").is_none(),
         "{copy}"
     );
+    for _ in 0..3 {
+        browser.keys(Key::Escape + "").await?;
+    }
+    screen_is_file(browser, &bench.server).await?;
+    bench.browser.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn one_photo_runs_behind_the_members_of_a_bundle() -> Result<()> {
+    let bench = photo_in_a_box().await?;
+    let browser = &bench.browser;
+    bench.browser.keys(Key::Escape + "").await?;
+    until_selected(&bench, 0).await?;
+    bench.draw("Ellipse", false, (100.0, 190.0), (140.0, 200.0)).await?;
+    let filled = bench.sheet().await?;
+    let pieces = [filled["sheet"]["pieces"][0]["id"].clone(), filled["sheet"]["pieces"][1]["id"].clone()];
+    let edits = json!([
+        { "edit": "bundle", "bundle": Uuid::new_v4(), "within": null, "pieces": pieces, "bundles": [] },
+    ]);
+    let body = json!({ "base": filled["revision"], "request": Uuid::new_v4(), "gesture": null, "edits": edits });
+    bench.server.keep(filled["id"].as_str().unwrap_or_default(), "edits", body).await?;
+    browser.page.refresh().await?;
+    browser.click("//button[starts-with(@aria-label, 'Select the bundle')]").await?;
+    until_selected(&bench, 1).await?;
+    browser.keys("e").await?;
+    bench.after(async |b| b.press("Row").await).await?;
+    bench.number("Gap, mm", "10").await?;
+    let behind = bench.after(async |b| b.click("//label[normalize-space(.)='One photo behind all']").await).await?;
+    ensure!(behind["sheet"]["bundles"][0]["repeat"]["behind"] == true);
+    let members = behind["scene"]["pieces"][0]["bundle_members"].clone();
+    ensure!(members.as_array().is_some_and(|m| m.len() == 2), "all but the one that lies where the bundle lies");
+    // the photo stays when a member that was moved is set free
+    browser.press("Member 2").await?;
+    let lifted = parts(&bench.after(async |b| b.keys(Key::Up + "").await).await?, "members");
+    let photo_at = |bench: &Value, piece: usize| bench["sheet"]["pieces"][piece]["kind"]["fills"][0]["paint"].clone();
+    let freed = bench.after(async |b| b.press("Set it free").await).await?;
+    ensure!(photo_at(&freed, 2)["placement"] == photo_at(&freed, 0)["placement"], "{freed}");
+    let at = boxes(&freed)[2];
+    ensure!(near(at[0], lifted[1][0]) && near(at[1], lifted[1][1]), "{at:?} and {lifted:?}");
     for _ in 0..3 {
         browser.keys(Key::Escape + "").await?;
     }

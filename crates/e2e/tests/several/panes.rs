@@ -18,7 +18,7 @@ fn near(a: f64, b: f64) -> bool {
 }
 
 /// A window from (80, 60) to (240, 180) with a photo in it.
-async fn photo_in_a_box() -> Result<Bench> {
+pub(super) async fn photo_in_a_box() -> Result<Bench> {
     let bench = Bench::start().await?;
     bench.draw("Box", false, (80.0, 60.0), (240.0, 180.0)).await?;
     bring_photo(&bench.browser, "Photo into it", "demo/photos/balloon.jpg").await?;

@@ -103,7 +103,11 @@ pub(super) fn edit() -> impl Strategy<Value = Edit> {
         }),
         1 => (piece(), 0..4_u32, prop::option::weighted(0.8, words()))
             .prop_map(|(piece, member, word)| Edit::SetBundleWord { piece, member, word }),
-        1 => (piece(), 0..4_u32).prop_map(|(piece, member)| Edit::LookAsMember { pieces: vec![piece], member }),
+        1 => (piece(), 0..4_u32, any::<bool>()).prop_map(|(piece, member, behind)| Edit::LookAsMember {
+            pieces: vec![piece],
+            member,
+            behind
+        }),
         2 => (bundle(), split()).prop_map(|(bundle, split)| Edit::SetBundleSplit { bundle, split }),
         2 => (bundle(), prop::option::weighted(0.8, repeat()))
             .prop_map(|(bundle, repeat)| Edit::SetBundleRepeat { bundle, repeat }),

@@ -7,7 +7,7 @@ import { chosen, selectAll } from '../state/selection'
 import { bench, type BenchState } from '../state/store'
 import { bundleOf, unitView } from '../state/unit'
 import { piecesOf, unitsOf } from './bundles'
-import { lookingAs, memberCopy, takenTo } from './freeMember'
+import { lookingAs, memberCopy, runsBehind, takenTo } from './freeMember'
 
 /**
  * Dissolves the bundles that are selected: their pieces stay where they are, and stay selected. What is repeated falls into its members first, each a
@@ -33,5 +33,5 @@ function fallenApart(s: BenchState, bundle: string): Edit[] {
   const seen = (unitView(s, bundle).members ?? []).flatMap((m, at) => (m.hidden ? [] : [{ at, by: m.transform as Matrix }]))
   const [first = { at: 0, by: IDENTITY }, ...others] = seen
   const own = piecesOf(s.bench?.sheet, bundle)
-  return [...others.flatMap(({ at, by }) => memberCopy(s, bundle, at, by).edits), ...lookingAs(s, bundle, own, first.at), setRepeat(s, bundle, null), ...takenTo(own, first.by)]
+  return [...others.flatMap(({ at, by }) => memberCopy(s, bundle, at, by).edits), ...lookingAs(s, bundle, own, first.at), setRepeat(s, bundle, null), ...takenTo(own, first.by, runsBehind(s, bundle))]
 }

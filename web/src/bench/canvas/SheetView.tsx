@@ -330,7 +330,7 @@ export function SheetView() {
         const own = repeatOf(s, target)
         const bundle = !own && target !== null ? repeatedAround(sheet, target) : null
         const unit = own ? target : bundle
-        const member = unit === null || own?.behind ? null : files.length > 1 ? 0 : s.open === 'repeat' ? memberAt(s, unit, placeOf(e)) : null
+        const member = unit === null || repeatOf(s, unit)?.behind ? null : files.length > 1 ? 0 : s.open === 'repeat' ? memberAt(s, unit, placeOf(e)) : null
         if (member !== null && target !== null) {
           void dealPhotos(files, target, member, bundle)
           return

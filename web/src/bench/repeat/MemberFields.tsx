@@ -63,11 +63,9 @@ export function MemberFields({ unit, isBundle, repeat, onBehind }: { unit: strin
             </button>
           ))}
         </div>
-        {!isBundle && (
-          <Tick checked={repeat.behind ?? false} onChange={onBehind}>
-            One photo behind all
-          </Tick>
-        )}
+        <Tick checked={repeat.behind ?? false} onChange={onBehind}>
+          One photo behind all
+        </Tick>
         {isBundle && piece !== null && <WindowChoice bundle={unit} piece={piece} />}
         {takesPhotos && (
           <FileButton
@@ -96,7 +94,7 @@ export function MemberFields({ unit, isBundle, repeat, onBehind }: { unit: strin
                 Hidden
               </Tick>
             </span>
-            {takesPhotos && <OwnFills piece={piece} member={chosen} bundle={bundle} />}
+            {piece !== null && (takesPhotos || isBundle) && <OwnFills piece={piece} member={chosen} bundle={bundle} takesPhotos={takesPhotos} />}
             <button className="plain border-[1.5px] border-edge disabled:opacity-40" disabled={!look?.by} onClick={() => set({ by: IDENTITY })}>
               Back in its place
             </button>
@@ -144,12 +142,12 @@ function WordOf({ piece, member, isBundle, repeat, onWord }: { piece: string; me
 }
 
 /** A photo or a colour for one member. */
-function OwnFills({ piece, member, bundle }: { piece: string; member: number; bundle: string | null }) {
+function OwnFills({ piece, member, bundle, takesPhotos }: { piece: string; member: number; bundle: string | null; takesPhotos: boolean }) {
   const part: PartOfWindow = bundle === null ? { member } : { bundle_member: member }
   const hasPhoto = useBench((s) => windowOf(s, piece)?.fills.some((f) => f.paint.kind === 'photo' && (bundle === null ? f.member : f.bundle_member) === member) ?? false)
   return (
     <>
-      <FileButton label={hasPhoto ? 'Another photo…' : 'A photo of its own…'} chooser="A photo for this member: file" accept={IMAGES} className="plain border-[1.5px] border-edge" onFile={(file) => void dealPhotos([file], piece, member, bundle)} />
+      {takesPhotos && <FileButton label={hasPhoto ? 'Another photo…' : 'A photo of its own…'} chooser="A photo for this member: file" accept={IMAGES} className="plain border-[1.5px] border-edge" onFile={(file) => void dealPhotos([file], piece, member, bundle)} />}
       <OwnColour piece={piece} part={part} />
     </>
   )

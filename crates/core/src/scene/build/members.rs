@@ -15,14 +15,13 @@ use std::sync::Arc;
 /// A window that is shown once, whole or in panes.
 pub(super) fn one_window(
     builder: &mut Builder<'_>,
-    piece: PieceId,
     window: &Window,
     open: &Open,
     released: &WindowBreakout,
 ) -> Vec<Node> {
     match window.split.is_none() {
-        true => window_nodes(builder, piece, window, open, released, None),
-        false => pane_nodes(builder, piece, window, open, released),
+        true => window_nodes(builder, window, open, released, None),
+        false => pane_nodes(builder, window, open, released),
     }
 }
 
@@ -47,7 +46,7 @@ pub(super) fn member_nodes(
         let released = released(builder, piece, window, &open);
         let common =
             Window { fills: window.fills.iter().filter(|f| f.member.is_none()).cloned().collect(), ..window.clone() };
-        let nodes = one_window(builder, piece, &common, &open, &released);
+        let nodes = one_window(builder, &common, &open, &released);
         scene.breakout = Some(released);
         return nodes;
     }
@@ -64,11 +63,11 @@ pub(super) fn member_nodes(
             let path = member_outline(builder, window, repeat, k, outline);
             let open = Open::all(builder.sheet, &own, path);
             let released = released(builder, piece, &own, &open);
-            one_window(builder, piece, &own, &open, &released)
+            one_window(builder, &own, &open, &released)
         } else if has_fills {
-            one_window(builder, piece, &own, &open, &first)
+            one_window(builder, &own, &open, &first)
         } else {
-            common.get_or_insert_with(|| one_window(builder, piece, &own, &open, &first)).clone()
+            common.get_or_insert_with(|| one_window(builder, &own, &open, &first)).clone()
         };
         if *transform == Affine::IDENTITY && transforms.len() == 1 {
             nodes.extend(shown);
@@ -102,7 +101,7 @@ fn member_outline(
 }
 
 fn released(builder: &mut Builder<'_>, piece: PieceId, window: &Window, open: &Open) -> WindowBreakout {
-    let released = WindowBreakout::of(builder.sheet, piece, window, open.shown(), builder.library);
+    let released = WindowBreakout::of(builder.sheet, piece, window, open.shown(), None, builder.library);
     builder.incomplete |= released.incomplete;
     released
 }

@@ -9,7 +9,7 @@ use crate::breakout::WindowBreakout;
 use crate::combine::{Rule, grow, join_pair};
 use crate::outline::{Pane, sheet_panes};
 use crate::scene::tree::{Clip, ClipId, Geometry, Group, Node, Role, Shows};
-use crate::sheet::{Fill, FillPaint, PaneEdges, PieceId, Window};
+use crate::sheet::{Fill, FillPaint, PaneEdges, Window};
 use kurbo::{Affine, BezPath};
 
 /// How far a pane reaches beneath one with fills of its own beside it, so that nothing shines through between them; millimetres, so that it is
@@ -30,7 +30,6 @@ struct Sharing {
 /// Draws a window that is split, from the first pane to the last; those with fills of their own come after the others.
 pub(super) fn pane_nodes(
     builder: &mut Builder<'_>,
-    piece: PieceId,
     window: &Window,
     open: &Open,
     released: &WindowBreakout,
@@ -44,7 +43,7 @@ pub(super) fn pane_nodes(
         && !only.own_fills
         && !(own_edges && all.len() > 1)
     {
-        let nodes = window_nodes(builder, piece, &window.in_pane(&all[only.first].at), open, released, None);
+        let nodes = window_nodes(builder, &window.in_pane(&all[only.first].at), open, released, None);
         return match only.transform {
             Affine::IDENTITY => nodes,
             transform => vec![Group { transform, ..Group::of(nodes) }.into()],
@@ -61,9 +60,9 @@ pub(super) fn pane_nodes(
         let group = Group { role, transform: part.transform, ..Group::default() };
         let group = if own_edges {
             let open = Open::pane(part.opening, open);
-            Group { nodes: window_nodes(builder, piece, &shown, &open, released, Some(clip)), ..group }
+            Group { nodes: window_nodes(builder, &shown, &open, released, Some(clip)), ..group }
         } else {
-            let whole = window_nodes(builder, piece, &shown, open, released, None);
+            let whole = window_nodes(builder, &shown, open, released, None);
             Group { clip: Some(clip), nodes: whole, ..group }
         };
         nodes.push(group.into());

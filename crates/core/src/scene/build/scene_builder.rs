@@ -7,16 +7,20 @@ use super::page;
 use super::window::Open;
 use crate::breakout::WindowBreakout;
 use crate::library::Library;
-use crate::outline::{OpeningOutline, shown_outline};
+use crate::outline::{OpeningOutline, opened_in, seen_members, shown_outline};
 use crate::piece_tree::Layer;
 use crate::scene::cost::{Cost, Excess};
 use crate::scene::depends::Keys;
 use crate::scene::model::{BundleMemberScene, PieceProblem, PieceScene, Scene, SceneMemo};
 use crate::scene::tree::{Definitions, Fragment, Node};
-use crate::sheet::{Piece, PieceId, PieceKind, Sheet, Window};
+use crate::sheet::{BundleId, Piece, PieceId, PieceKind, Sheet, Window};
+use kurbo::{Affine, BezPath};
 use rayon::prelude::*;
 use std::collections::HashMap;
 use std::sync::{Arc, Mutex, PoisonError};
+
+/// Members by their numbers, and where they lie.
+type Places = Arc<Vec<(u32, Affine)>>;
 
 /// Computes the scenes of pieces, each once.
 pub struct SceneBuilder<'a> {
@@ -26,6 +30,8 @@ pub struct SceneBuilder<'a> {
     keys: Arc<Keys>,
     /// What was built for this sheet, also where it may not be kept.
     built: Mutex<HashMap<PieceId, Arc<PieceScene>>>,
+    /// The members of bundles whose photos run behind all of them.
+    behind: Mutex<HashMap<BundleId, Places>>,
 }
 
 impl<'a> SceneBuilder<'a> {
@@ -36,7 +42,7 @@ impl<'a> SceneBuilder<'a> {
 
     /// The same where the sheet's keys are known.
     pub fn with_keys(sheet: &'a Sheet, keys: Arc<Keys>, library: &'a dyn Library, memo: &'a SceneMemo) -> Self {
-        Self { sheet, library, memo, keys, built: Mutex::default() }
+        Self { sheet, library, memo, keys, built: Mutex::default(), behind: Mutex::default() }
     }
 
     /// What the scenes of the pieces depend on.
@@ -112,6 +118,7 @@ impl<'a> SceneBuilder<'a> {
     fn compute(&self, piece: &Piece) -> PieceScene {
         let mut builder = self.builder();
         let mut scene = PieceScene::empty(piece.id);
+        let behind = self.behind(piece);
         let nodes = match &piece.kind {
             PieceKind::Window(_) if self.keys.is_too_deep(piece.id) => {
                 scene.problem = Some(PieceProblem::TooDeep);
@@ -119,8 +126,9 @@ impl<'a> SceneBuilder<'a> {
             }
             PieceKind::Window(window) => match shown_outline(self.sheet, window, self.library) {
                 Ok(outline) => {
-                    let shown = window.in_any_bundle_member();
-                    let nodes = nodes_of(&mut builder, piece.id, (window, &shown), &outline, &mut scene);
+                    let shown = &window.in_any_bundle_member();
+                    let shown = Shown { window, shown, in_members: behind.opening.as_ref() };
+                    let nodes = nodes_of(&mut builder, piece.id, &shown, &outline, &mut scene);
                     scene.outline = outline;
                     nodes
                 }
@@ -132,7 +140,7 @@ impl<'a> SceneBuilder<'a> {
             },
         };
         if scene.problem.is_none() {
-            scene.bundle_members = self.bundle_members(piece, &mut builder);
+            scene.bundle_members = self.bundle_members(piece, &behind, &mut builder);
         }
         // what was ended on the way is not kept
         if !builder.incomplete && !self.library.watch().is_cancelled() {
@@ -149,16 +157,16 @@ impl<'a> SceneBuilder<'a> {
 }
 
 impl SceneBuilder<'_> {
-    /// A piece in the members of the repeated bundle around it in which it has something of its own.
-    fn bundle_members(&self, piece: &Piece, whole: &mut Builder<'_>) -> Vec<BundleMemberScene> {
-        let Some(window) = piece.window() else { return Vec::new() };
-        let scene = |member: u32| {
-            let own = window.in_bundle_member(member);
+    /// A piece in the members of the repeated bundle around it in which it looks different.
+    fn bundle_members(&self, piece: &Piece, behind: &Behind, whole: &mut Builder<'_>) -> Vec<BundleMemberScene> {
+        let scene = |(member, at, own): (u32, Affine, Window)| {
             let mut builder = self.builder();
             let nodes = match shown_outline(self.sheet, &own, self.library) {
                 Ok(outline) => {
                     builder.opening = Arc::clone(&outline.path);
-                    nodes_of(&mut builder, piece.id, (&own, &own), &outline, &mut PieceScene::empty(piece.id))
+                    let all = behind.opening.as_ref().map(|all| at.inverse() * all);
+                    let own = Shown { window: &own, shown: &own, in_members: all.as_ref() };
+                    nodes_of(&mut builder, piece.id, &own, &outline, &mut PieceScene::empty(piece.id))
                 }
                 Err(_) => {
                     builder.incomplete = true;
@@ -169,8 +177,49 @@ impl SceneBuilder<'_> {
             whole.problem = whole.problem.take().or(builder.problem.take());
             BundleMemberScene { member, fragment: Arc::new(builder.fragment(nodes)) }
         };
-        self.sheet.own_bundle_members(piece).into_iter().map(scene).collect()
+        self.in_bundle_members(piece, behind).into_iter().map(scene).collect()
     }
+
+    /// A window as the members of the repeated bundle around it show it in which it looks different; each with its number and its place.
+    fn in_bundle_members(&self, piece: &Piece, behind: &Behind) -> Vec<(u32, Affine, Window)> {
+        let Some(window) = piece.window() else { return Vec::new() };
+        let own = self.sheet.own_bundle_members(piece);
+        if self.sheet.repeated_behind(piece).is_none() {
+            return own.into_iter().map(|k| (k, Affine::IDENTITY, window.in_bundle_member(k))).collect();
+        }
+        let differs = |(k, at): &&(u32, Affine)| *at != Affine::IDENTITY || own.contains(k);
+        let members = behind.members.iter().filter(differs);
+        members.map(|(k, at)| (*k, *at, window.in_bundle_member_behind(*k, *at))).collect()
+    }
+
+    /// The members behind which the photos of a piece run.
+    fn behind(&self, piece: &Piece) -> Behind {
+        let Some(bundle) = self.sheet.repeated_behind(piece) else { return Behind::default() };
+        let mut known = self.behind.lock().unwrap_or_else(PoisonError::into_inner);
+        let seen = || Arc::new(seen_members(self.sheet, bundle, self.library));
+        let members = Arc::clone(known.entry(bundle.id).or_insert_with(seen));
+        drop(known);
+        let opening = opened_in(self.sheet, piece, &members, self.library);
+        Behind { members, opening }
+    }
+}
+
+/// Members behind which photos run.
+#[derive(Default)]
+struct Behind {
+    /// Their numbers, and where they lie.
+    members: Places,
+    /// What is open in all of them, in sheet space.
+    opening: Option<BezPath>,
+}
+
+/// A window as it is shown.
+struct Shown<'a> {
+    window: &'a Window,
+    /// What of it is seen; what breaks out is that of all that it holds.
+    shown: &'a Window,
+    /// What it opens in all members behind which its photos run, in its own space.
+    in_members: Option<&'a BezPath>,
 }
 
 impl ShownWindows for SceneBuilder<'_> {
@@ -196,11 +245,11 @@ fn affordable(mut pieces: Vec<Arc<PieceScene>>) -> Vec<Arc<PieceScene>> {
     pieces
 }
 
-/// The nodes of a window with this outline, as it is `shown`; its breakout is that of all that it holds.
+/// The nodes of a window with this outline.
 fn nodes_of(
     builder: &mut Builder<'_>,
     piece: PieceId,
-    (window, shown): (&Window, &Window),
+    Shown { window, shown, in_members }: &Shown<'_>,
     outline: &OpeningOutline,
     scene: &mut PieceScene,
 ) -> Vec<Node> {
@@ -211,9 +260,9 @@ fn nodes_of(
         return member_nodes(builder, piece, (shown, repeat), &outline.path, scene);
     }
     let open = Open::new(builder.sheet, window, Arc::clone(&outline.path));
-    let released = WindowBreakout::of(builder.sheet, piece, window, open.shown(), builder.library);
+    let released = WindowBreakout::of(builder.sheet, piece, window, open.shown(), *in_members, builder.library);
     builder.incomplete |= released.incomplete;
-    let nodes = one_window(builder, piece, shown, &open, &released);
+    let nodes = one_window(builder, shown, &open, &released);
     scene.breakout = Some(released);
     nodes
 }

@@ -18,7 +18,7 @@ use crate::outline::extension;
 use crate::scene::tree::{
     Clip, ClipId, Computed, Coverage, Geometry, Group, Moves, Node, Picture, Role, Shape, Share, Shows, Source, ToneId,
 };
-use crate::sheet::{Fill, FillId, FillPaint, Finish, LineSide, Opening, Paint, PieceId, ShadowPlace, Sheet, Window};
+use crate::sheet::{Fill, FillId, FillPaint, Finish, LineSide, Opening, Paint, ShadowPlace, Sheet, Window};
 use kurbo::{Affine, BezPath, Rect, Shape as _};
 use std::sync::Arc;
 
@@ -79,7 +79,6 @@ impl Open {
 /// Draws a window that is open somewhere. What breaks out is seen within `region` alone.
 pub(super) fn window_nodes(
     builder: &mut Builder<'_>,
-    piece: PieceId,
     window: &Window,
     open: &Open,
     released: &WindowBreakout,
@@ -103,10 +102,7 @@ pub(super) fn window_nodes(
         let tone = builder.tone_of(fill);
         fills.extend(builder.fill(fill, open.covered, tone));
         for release in released.of_fill(fill.id) {
-            let joint = match &fill.paint {
-                FillPaint::Photo(photo) => released.joints.of_photo(builder.sheet, piece, window, photo),
-                _ => released.joints.alone(),
-            };
+            let joint = released.joints.of_fill(fill.id);
             out.extend(builder.breakout(fill, release, joint, tone));
         }
     }
