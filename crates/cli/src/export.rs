@@ -1,17 +1,13 @@
 //! `inky export`: a sheet file or a delivered SVG to PNG, JPEG, SVG or PDF.
 
+use crate::sheet_files;
 use anyhow::{Context, Result, bail};
 use clap::Args;
-use inky_core::cutout::{Saliency, Unwatched};
+use inky_core::cutout::Unwatched;
 use inky_core::scene::scene;
-use inky_core::sheet_file::SheetFile;
-use inky_core::unpack::unpack;
 use inky_render::{BandSource, DeliveredSvg, Originals, Packing, PdfOptions, Plan, has_room, jpeg, pdf, png, svg};
-use inky_saliency::Network;
-use inky_server::bundled_fonts;
 use std::io::{BufWriter, Write};
-use std::path::{Path, PathBuf};
-use std::sync::Arc;
+use std::path::PathBuf;
 
 #[derive(Args)]
 pub struct Export {
@@ -75,11 +71,7 @@ impl Export {
     }
 
     fn write_sheet_file(&self, json: &[u8], format: Format, out: &mut BufWriter<std::fs::File>) -> Result<()> {
-        let file = SheetFile::read(json)?;
-        let folder = self.sheet.parent().unwrap_or(Path::new("."));
-        let beside = |name: &str| std::fs::read(folder.join(name)).map_err(|e| e.to_string());
-        let network = || Ok(Arc::new(Network::load().map_err(|e| e.to_string())?) as Arc<dyn Saliency>);
-        let unpacked = unpack(file, &bundled_fonts()?, &beside, &network, &Unwatched)?;
+        let unpacked = sheet_files::unpacked(&self.sheet, json)?;
         let library = unpacked.library();
         let mut sheet = unpacked.sheet.clone();
         if let Some(ppi) = self.ppi {

@@ -4,7 +4,9 @@ mod account;
 mod cutout;
 mod export;
 mod outline;
+mod proof;
 mod serve;
+mod sheet_files;
 mod sweep;
 
 use clap::{Parser, Subcommand};
@@ -34,6 +36,7 @@ enum Command {
     Sweep(sweep::Sweep),
     /// Make a file of a sheet file or of a delivered SVG, without a server.
     Export(export::Export),
+    Proof(proof::Proof),
     /// Compute an opening from a recipe file: prints path, area, bounds and node count as JSON.
     Outline(outline::Outline),
     /// Read a file of a stranger, within limits: the server asks for it.
@@ -51,6 +54,10 @@ fn main() -> ExitCode {
         Command::Account(accounts) => accounts.run(),
         Command::Sweep(sweep) => sweep.run(),
         Command::Export(export) => export.run(),
+        Command::Proof(proof) => match proof.run() {
+            Ok(code) => return code,
+            Err(error) => Err(error),
+        },
         Command::Outline(outline) => outline.run(),
         Command::Cutout(cutout) => cutout.run(),
         Command::Read => inky_server::read_confined().map_err(|e| anyhow::anyhow!("{e}")),

@@ -5,7 +5,7 @@
 //! A [`sheet::Sheet`] is a plain document. Everything that changes it is an [`edit::Edit`] value; everything
 //! that is seen of it is computed: [`outline`] turns forms into Bézier paths, [`combine`] joins them into one
 //! opening, [`livewire`] follows the edges of a photo for tracing, [`cutout`] finds the subject of a photo, [`breakout`] the parts of it that reach over the edge,
-//! [`placements`] proposes where a photo could lie, [`palette`] which inks go with it, and [`scene`] draws the whole as one SVG.
+//! [`placements`] proposes where a photo could lie, [`palette`] which inks go with it, [`proof`] says what would go wrong, and [`scene`] draws the whole as one SVG.
 //!
 //! **Spaces.** *Sheet space* is in millimetres, origin at the top left corner of the sheet, y downwards.
 //! *Photo space* is in pixels of the upright photo, origin at its top left corner, y downwards.
@@ -23,6 +23,7 @@ pub mod outline;
 pub mod palette;
 pub mod piece_tree;
 pub mod placements;
+pub mod proof;
 pub mod recipe;
 pub mod scene;
 pub mod screen;

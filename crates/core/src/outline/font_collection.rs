@@ -51,6 +51,12 @@ impl Face {
         Ok(Self { id, name, data, units_per_em, cap_height, own: false, shaping })
     }
 
+    /// Whether it may be embedded in a document: its maker may forbid that (bit 1 of `fsType` in the OS/2 table, OpenType 1.9).
+    pub fn may_be_embedded(&self) -> bool {
+        let os2 = FontRef::new(&self.data).ok().and_then(|font| font.os2().ok());
+        os2.is_none_or(|table| table.fs_type() & 0x000f != 0x0002)
+    }
+
     /// The OpenType features that the font offers, by their tags, each once.
     pub fn features(&self) -> Vec<String> {
         let Ok(font) = FontRef::new(&self.data) else { return Vec::new() };

@@ -29,6 +29,7 @@ mod pictures;
 mod placement;
 mod placements;
 mod pose;
+mod proof;
 mod recipe;
 mod repeats;
 mod scene;

@@ -1,0 +1,48 @@
+//! Sheet files on the command line.
+
+use anyhow::{Context, Result, bail};
+use inky_core::cutout::{Saliency, Unwatched};
+use inky_core::sheet_file::SheetFile;
+use inky_core::unpack::{Unpacked, unpack};
+use inky_saliency::Network;
+use inky_server::bundled_fonts;
+use std::path::{Path, PathBuf};
+use std::sync::Arc;
+
+/// What the names of sheet files end in, where a folder is looked through.
+const ENDING: &str = ".sheet.json";
+
+/// A sheet file with what lies beside it.
+pub fn unpacked(path: &Path, json: &[u8]) -> Result<Unpacked> {
+    let file = SheetFile::read(json)?;
+    let folder = path.parent().unwrap_or(Path::new("."));
+    let beside = |name: &str| std::fs::read(folder.join(name)).map_err(|e| e.to_string());
+    let network = || Ok(Arc::new(Network::load().map_err(|e| e.to_string())?) as Arc<dyn Saliency>);
+    Ok(unpack(file, &bundled_fonts()?, &beside, &network, &Unwatched)?)
+}
+
+/// The sheet file at a path.
+pub fn read(path: &Path) -> Result<Unpacked> {
+    let json = std::fs::read(path).with_context(|| format!("{} cannot be read", path.display()))?;
+    unpacked(path, &json).with_context(|| path.display().to_string())
+}
+
+/// These files, and the sheet files in these folders, each in the order of its names.
+pub fn all(paths: &[PathBuf]) -> Result<Vec<PathBuf>> {
+    let mut files = Vec::new();
+    for path in paths {
+        if !path.is_dir() {
+            files.push(path.clone());
+            continue;
+        }
+        let entries = std::fs::read_dir(path).with_context(|| format!("{} cannot be read", path.display()))?;
+        let mut inside: Vec<PathBuf> = entries.map(|entry| Ok(entry?.path())).collect::<Result<_>>()?;
+        inside.retain(|p| p.is_file() && p.to_string_lossy().ends_with(ENDING));
+        if inside.is_empty() {
+            bail!("{} holds no file that ends in {ENDING}", path.display());
+        }
+        inside.sort();
+        files.extend(inside);
+    }
+    Ok(files)
+}
