@@ -25,7 +25,7 @@ async fn desk_sheet_and_shelf_can_be_used_by_everybody() -> Result<()> {
         browser.keys(Key::Escape + "").await?;
         browser.at("//section[@aria-label='Recipe']").await?;
     }
-    for menu in ["Deliver", "Steps"] {
+    for menu in ["Deliver", "Proof", "Steps"] {
         browser.press(menu).await?;
         looking.at(menu).await?;
         browser.press(menu).await?;
@@ -37,7 +37,7 @@ async fn desk_sheet_and_shelf_can_be_used_by_everybody() -> Result<()> {
     browser.press("New sheet").await?;
     browser.at("//*[@role='dialog']").await?;
     looking.at("a new sheet").await?;
-    looking.end(15)?;
+    looking.end(16)?;
     bench.browser.close().await
 }
 
@@ -69,11 +69,14 @@ async fn cards_and_modes_of_a_window_can_be_used_by_everybody() -> Result<()> {
     looking.at("several").await?;
     bench.after(async |b| b.keys("u").await).await?;
     looking.cards("a bundle").await?;
+    browser.press("Proof").await?;
+    browser.at("//section[@aria-label='To know']").await?;
+    looking.at("the proof").await?;
     browser.press("Steps").await?;
     browser.click("//ol/li[2]/button").await?;
     browser.at("//section[@aria-label='Looking at an earlier step']").await?;
     looking.at("an earlier step").await?;
-    looking.end(18)?;
+    looking.end(19)?;
     bench.browser.close().await
 }
 

@@ -15,6 +15,7 @@ mod made_once;
 mod members;
 mod news;
 mod photos;
+mod proof;
 mod proposals;
 mod sheets;
 mod stock;
@@ -123,6 +124,7 @@ fn to_look_at() -> Router<Arc<App>> {
         .route("/sheets/{id}/picture", get(sheets::picture))
         .route("/sheets/{id}/pieces/{piece}/cells", get(edits::cells))
         .route("/sheets/{id}/pieces/{piece}/fills/{fill}/placements", get(proposals::placements))
+        .route("/sheets/{id}/proof", get(proof::findings))
         .route("/sheets/{id}/jobs", get(jobs::open).post(jobs::add))
         .route("/sheets/{id}/members", get(members::list))
 }

@@ -4,6 +4,7 @@ use crate::jobs::Outcome;
 use crate::storage::{JobState, Role, SheetHead, SheetRow};
 use inky_core::cutout::{PhotoBox, Start};
 use inky_core::edit::Edit;
+use inky_core::proof::{Finding, ProofTerms};
 use inky_core::screen::{PageView, PieceView, SceneView};
 use inky_core::sheet::{Colour, Credit, DrawingId, FontId, Node, Photo, PhotoId, Piece, PieceId, Sheet, SheetId, Unit};
 use serde::{Deserialize, Serialize};
@@ -234,6 +235,17 @@ pub enum Tentative {
     Refused { sentence: String },
     /// The sheet was changed meanwhile; this is its newest state.
     Newer { bench: Box<Bench> },
+}
+
+/// What was found on a sheet.
+#[derive(Debug, Serialize, TS)]
+pub struct ProofView {
+    /// The revision that was looked through.
+    pub revision: u64,
+    /// What it was held to.
+    pub terms: ProofTerms,
+    /// The worst first.
+    pub findings: Vec<Finding>,
 }
 
 /// What was done to a sheet.

@@ -1,3 +1,4 @@
+import { PointedPlace } from '../proof/PointedPlace'
 import { useEffect, useRef, useState } from 'react'
 import { giveKeysToSheet } from '../../parts/focus'
 import type { PieceView } from '../../types/PieceView'
@@ -396,6 +397,7 @@ export function SheetView() {
           {swept.map((p) => (
             <path key={p.piece} d={seenPath(p)} fill="none" stroke="var(--color-sea)" strokeWidth={1.5} vectorEffect="non-scaling-stroke" />
           ))}
+          <PointedPlace />
           {s.sweep && (
             <rect data-testid="sweep" x={s.sweep[0]} y={s.sweep[1]} width={s.sweep[2] - s.sweep[0]} height={s.sweep[3] - s.sweep[1]} fill="var(--color-sea)" fillOpacity={0.08} stroke="var(--color-sea)" strokeDasharray="4 3" vectorEffect="non-scaling-stroke" />
           )}

@@ -6,6 +6,7 @@ import { Deliver } from './Deliver'
 import { edit, step } from '../state/edits'
 import { zoomed } from '../canvas/viewport'
 import { StepsMenu } from '../history/StepsMenu'
+import { ProofMenu } from '../proof/ProofMenu'
 import { Share } from './Share'
 import { TurnDial } from './TurnDial'
 import { bench, useBench } from '../state/store'
@@ -98,6 +99,7 @@ export function TopLine() {
           Edges
         </button>
       </div>
+      <ProofMenu />
       <Share />
       <Deliver />
     </header>

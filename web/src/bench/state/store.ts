@@ -104,6 +104,8 @@ export interface BenchState {
   member: number | null
   /** The window of a repeated bundle that its members were last given something in. */
   memberPiece: string | null
+  /** Where a finding of the proof is that is pointed at; in sheet space. */
+  pointed: readonly [number, number, number, number] | null
   /** A drag on the sheet draws the line along which members lie, and what is drawn of it: places with the pressure there. */
   along: { drawing: boolean; drawn: readonly (readonly [number, number, number])[] | null }
   /** The fill whose card was opened last. */
@@ -193,6 +195,7 @@ const empty: BenchState = {
   handling: 'scale',
   member: null,
   memberPiece: null,
+  pointed: null,
   along: { drawing: false, drawn: null },
   panes: { at: null, line: null, drawing: false, drawn: null, course: { kind: 'straight' } },
   fill: null,

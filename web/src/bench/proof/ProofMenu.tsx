@@ -1,0 +1,77 @@
+import { Popover, PopoverButton, PopoverPanel } from '@headlessui/react'
+import { useEffect } from 'react'
+import type { Finding } from '../../types/Finding'
+import { useBench } from '../state/store'
+import { mendFinding, pointAt, SEVERITIES, showFinding, toMend, useFindings } from './proof'
+
+/** What would go wrong if the sheet were delivered as it is: how much of it, and each finding with what mends it. */
+export function ProofMenu() {
+  const findings = useFindings()
+  const count = findings ? toMend(findings) : 0
+  const wrong = findings?.some((f) => f.severity === 'wrong') ?? false
+  const says = !findings ? 'Proof: looking' : count === 0 ? 'Proof: nothing to mend' : `Proof: ${count} to look at`
+  return (
+    <Popover className="relative">
+      <PopoverButton className="plain px-2" aria-label={says} title="What would go wrong if it were delivered as it is">
+        Proof
+        {count > 0 && (
+          <span data-testid="proof-count" className={`min-w-[22px] rounded-full px-1.5 text-center text-[12.5px] font-semibold tabular-nums ${wrong ? 'bg-ink text-leaf' : 'border-[1.5px] border-ink'}`}>
+            {count}
+          </span>
+        )}
+      </PopoverButton>
+      <PopoverPanel className="absolute top-[calc(100%+12px)] right-0 z-30 w-[430px] rounded-xl border-[1.5px] border-ink bg-paper p-4 shadow-sheet focus:outline-none">
+        <Findings findings={findings} />
+      </PopoverPanel>
+    </Popover>
+  )
+}
+
+function Findings({ findings }: { findings: Finding[] | undefined }) {
+  // nothing stays marked once the list is closed
+  useEffect(() => () => pointAt(null), [])
+  if (!findings) return <p className="text-[14px] text-ink-soft">Looking the sheet through …</p>
+  return (
+    <>
+      <h2 className="font-serif text-[19px] font-semibold">Before it is delivered</h2>
+      {findings.length === 0 && <p className="mt-1 text-[14px] text-ink-soft">Nothing was found that would go wrong.</p>}
+      <div className="mt-1 max-h-[min(64vh,520px)] overflow-y-auto [scrollbar-width:thin]">
+        {SEVERITIES.map(({ severity, word, means }) => {
+          const own = findings.filter((f) => f.severity === severity)
+          return (
+            own.length > 0 && (
+              <section key={severity} aria-label={word}>
+                <h3 className="tag mt-3 mb-1" title={means}>
+                  {word}
+                </h3>
+                <ul className="grid gap-1.5">
+                  {own.map((finding) => (
+                    <Line key={finding.key} finding={finding} />
+                  ))}
+                </ul>
+              </section>
+            )
+          )
+        })}
+      </div>
+    </>
+  )
+}
+
+const BAR = { wrong: 'border-l-ink', doubtful: 'border-l-doubt', note: 'border-l-edge' } as const
+
+function Line({ finding }: { finding: Finding }) {
+  const locked = useBench((s) => s.looking || s.mode !== null)
+  return (
+    <li className={`flex items-center gap-2 rounded-md border border-l-4 border-edge bg-leaf ${BAR[finding.severity]}`} onPointerEnter={() => pointAt(finding)} onPointerLeave={() => pointAt(null)}>
+      <button className="grow px-3 py-2 text-left text-[14px] leading-snug hover:bg-ink/5" title="Show where it is" onFocus={() => pointAt(finding)} onBlur={() => pointAt(null)} onClick={() => showFinding(finding)}>
+        {finding.sentence}
+      </button>
+      {finding.mend && (
+        <button className="outlined mr-2 shrink-0 text-[13.5px]" disabled={locked} onClick={() => void mendFinding(finding)}>
+          {finding.mend.label}
+        </button>
+      )}
+    </li>
+  )
+}
