@@ -69,7 +69,7 @@ async fn cards_and_modes_of_a_window_can_be_used_by_everybody() -> Result<()> {
     looking.at("several").await?;
     bench.after(async |b| b.keys("u").await).await?;
     looking.cards("a bundle").await?;
-    browser.press("Proof").await?;
+    browser.click("//button[starts-with(@aria-label, 'Proof')]").await?;
     browser.at("//section[@aria-label='To know']").await?;
     looking.at("the proof").await?;
     browser.press("Steps").await?;

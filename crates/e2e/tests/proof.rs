@@ -9,8 +9,8 @@ use thirtyfour::prelude::*;
 
 /// What the proof's button says once it says so.
 async fn until_said(bench: &Bench, said: &str) -> Result<()> {
-    let code = format!("return document.querySelector('[aria-label^=\"Proof:\"]')?.ariaLabel === 'Proof: {said}'");
-    bench.browser.holds(&format!("the proof to say {said}"), &code).await
+    let code = format!("return document.querySelector('[aria-label^=Proof]')?.ariaLabel === 'Proof{said}'");
+    bench.browser.holds(&format!("the proof to say “{said}”"), &code).await
 }
 
 #[tokio::test(flavor = "multi_thread")]
@@ -18,7 +18,7 @@ async fn findings_are_counted_shown_and_mended() -> Result<()> {
     let bench = Bench::start().await?;
     let browser = &bench.browser;
     bench.draw("Box", false, (80.0, 60.0), (240.0, 180.0)).await?;
-    until_said(&bench, "nothing to mend").await?;
+    until_said(&bench, ": nothing to mend").await?;
     bring_photo(browser, "Photo into it", "demo/photos/balloon.jpg").await?;
     // the photo is pushed aside: it leaves some of the opening open, and is found out at once
     let sheet = bench.sheet().await?;
@@ -30,10 +30,10 @@ async fn findings_are_counted_shown_and_mended() -> Result<()> {
     let body = json!({ "base": sheet["revision"], "request": uuid::Uuid::new_v4(), "gesture": null, "edits": edits });
     let id = sheet["id"].as_str().unwrap_or_default().to_owned();
     bench.server.keep(&id, "edits", body).await?;
-    until_said(&bench, "1 to look at").await?;
+    until_said(&bench, " 1: to look at").await?;
     // its place is marked while it is pointed at; a press selects its piece
     browser.keys(Key::Escape + "").await?;
-    browser.press("Proof").await?;
+    browser.press("Proof 1").await?;
     let line = browser.at("//section[@aria-label='Goes wrong']//li/button[1]").await?;
     ensure!(line.text().await?.contains("show no photo"), "{}", line.text().await?);
     line.focus().await?;
@@ -45,7 +45,7 @@ async fn findings_are_counted_shown_and_mended() -> Result<()> {
     let before = bench.sheet().await?;
     mend.send_keys(Key::Enter + "").await?;
     let mended = newer(browser, &bench.server, &before).await?;
-    until_said(&bench, "nothing to mend").await?;
+    until_said(&bench, ": nothing to mend").await?;
     let scale = |bench: &Value| {
         let fills = bench["sheet"]["pieces"][0]["kind"]["fills"].as_array().cloned().unwrap_or_default();
         fills.last().and_then(|f| f["paint"]["placement"]["scale"].as_f64())
@@ -54,7 +54,7 @@ async fn findings_are_counted_shown_and_mended() -> Result<()> {
     ensure!(browser.page.find_all(By::Css("[data-testid='pointed']")).await?.is_empty(), "no mark is left");
     browser.keys(Key::Escape + "").await?;
     browser.press("Undo").await?;
-    until_said(&bench, "1 to look at").await?;
+    until_said(&bench, " 1: to look at").await?;
     bench.browser.close().await
 }
 

@@ -9,11 +9,11 @@ export function ProofMenu() {
   const findings = useFindings()
   const count = findings ? toMend(findings) : 0
   const wrong = findings?.some((f) => f.severity === 'wrong') ?? false
-  const says = !findings ? 'Proof: looking' : count === 0 ? 'Proof: nothing to mend' : `Proof: ${count} to look at`
+  const says = !findings ? 'Proof: looking' : count === 0 ? 'Proof: nothing to mend' : `Proof ${count}: to look at`
   return (
     <Popover className="relative">
       <PopoverButton className="plain px-2" aria-label={says} title="What would go wrong if it were delivered as it is">
-        Proof
+        Proof{' '}
         {count > 0 && (
           <span data-testid="proof-count" className={`min-w-[22px] rounded-full px-1.5 text-center text-[12.5px] font-semibold tabular-nums ${wrong ? 'bg-ink text-leaf' : 'border-[1.5px] border-ink'}`}>
             {count}
