@@ -23,52 +23,33 @@ pub(super) fn thin_parts(sheet: &Sheet, piece: &Piece, looks: &[Look], terms: &P
     let least = terms.least_part / look.largest().max(1e-9);
     let (specks, larger): (Vec<_>, Vec<_>) =
         parts(&look.opening).into_iter().partition(|p| p.bounds.width().min(p.bounds.height()) < least);
-    let mut all = Vec::new();
-    if let Some(around) = specks.iter().map(|p| p.bounds).reduce(|a: Rect, b| a.union(b)) {
-        let sentence = format!(
-            "{} of {} {} smaller than {:.2} mm: the press cannot hold {}.",
-            counted(specks.len(), "part"),
-            called(sheet, piece),
-            if specks.len() == 1 { "is" } else { "are" },
-            terms.least_part,
-            if specks.len() == 1 { "it" } else { "them" }
-        );
-        let finding = Finding::of_piece(FindingKind::Speck, Severity::Doubtful, piece, "", sentence);
-        all.push(finding.at(look.seen(around)));
-    }
     let mut slivers: Vec<Rect> = Vec::new();
     for part in larger {
         let back = grow(&grow(&part.path, -least / 2.0), least / 2.0 * 1.05);
         let lost = join_pair(&part.path, &back, Rule::Difference);
         slivers.extend(parts(&lost).iter().filter(|p| length(&p.path, p.area) > LONG * least).map(|p| p.bounds));
     }
-    if let Some(around) = slivers.iter().copied().reduce(|a, b| a.union(b)) {
-        let sentence = format!(
-            "{} of {} {} narrower than {:.2} mm: the press cannot hold {}.",
-            counted(slivers.len(), "stretch"),
-            called(sheet, piece),
-            if slivers.len() == 1 { "is" } else { "are" },
-            terms.least_part,
-            if slivers.len() == 1 { "it" } else { "them" }
-        );
-        let finding = Finding::of_piece(FindingKind::Sliver, Severity::Doubtful, piece, "", sentence);
-        all.push(finding.at(look.seen(around)));
-    }
-    all
+    let specks: Vec<Rect> = specks.iter().map(|p| p.bounds).collect();
+    let found = [
+        (FindingKind::Speck, &specks, ["part", "parts"], "smaller"),
+        (FindingKind::Sliver, &slivers, ["stretch", "stretches"], "narrower"),
+    ];
+    let finding = |(kind, places, [one, several], how): (FindingKind, &Vec<Rect>, [&str; 2], &str)| {
+        let around = places.iter().copied().reduce(|a, b| a.union(b))?;
+        let (count, is, them) = match places.len() {
+            1 => (format!("One {one}"), "is", "it"),
+            n => (format!("{n} {several}"), "are", "them"),
+        };
+        let (name, size) = (called(sheet, piece), terms.least_part);
+        let sentence = format!("{count} of {name} {is} {how} than {size:.2} mm: the press cannot hold {them}.");
+        Some(Finding::of_piece(kind, Severity::Doubtful, piece, "", sentence).at(look.seen(around)))
+    };
+    found.into_iter().filter_map(finding).collect()
 }
 
 /// Half of the way around a thin part is about its length.
 fn length(path: &BezPath, area: f64) -> f64 {
     if area <= 1e-9 { 0.0 } else { path.perimeter(1e-3) / 2.0 }
-}
-
-fn counted(count: usize, what: &str) -> String {
-    match (count, what) {
-        (1, "stretch") => "One stretch".into(),
-        (1, what) => format!("One {what}"),
-        (n, "stretch") => format!("{n} stretches"),
-        (n, what) => format!("{n} {what}s"),
-    }
 }
 
 /// Rims that are thinner than the least line.
