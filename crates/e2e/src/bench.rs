@@ -3,8 +3,9 @@
 use crate::steps::{draw_shape, look_for_subject, new_sheet, newer, rect, sheet};
 use crate::{Browser, Database, Server};
 use anyhow::Result;
-use serde_json::Value;
+use serde_json::{Value, json};
 use thirtyfour::prelude::*;
+use uuid::Uuid;
 
 /// Everything a test of the bench needs; the database and the server end with it.
 pub struct Bench {
@@ -26,6 +27,12 @@ impl Bench {
     /// The sheet as the server has it.
     pub async fn sheet(&self) -> Result<Value> {
         sheet(&self.browser, &self.server).await
+    }
+
+    /// Keeps edits of this sheet past the screen, which hears of them by itself; the sheet after them.
+    pub async fn keep(&self, sheet: &Value, edits: Value) -> Result<Value> {
+        let body = json!({ "base": sheet["revision"], "request": Uuid::new_v4(), "gesture": null, "edits": edits });
+        self.server.keep(sheet["id"].as_str().unwrap_or_default(), "edits", body).await
     }
 
     /// Does something and gives the sheet that came of it.

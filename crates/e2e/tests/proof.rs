@@ -27,9 +27,7 @@ async fn findings_are_counted_shown_and_mended() -> Result<()> {
     let mut placement = fill["paint"]["placement"].clone();
     placement["x"] = json!(placement["x"].as_f64().unwrap_or_default() + 60.0);
     let edits = json!([{ "edit": "set_placement", "piece": window["id"], "fill": fill["id"], "placement": placement }]);
-    let body = json!({ "base": sheet["revision"], "request": uuid::Uuid::new_v4(), "gesture": null, "edits": edits });
-    let id = sheet["id"].as_str().unwrap_or_default().to_owned();
-    bench.server.keep(&id, "edits", body).await?;
+    bench.keep(&sheet, edits).await?;
     until_said(&bench, " 1: to look at").await?;
     // its place is marked while it is pointed at; a press selects its piece
     browser.keys(Key::Escape + "").await?;

@@ -1,7 +1,7 @@
 //! Repeated bundles whose photos run behind all members.
 
 use super::divided::bundle_outline;
-use super::repeats::member_transforms;
+use super::repeats::seen_members;
 use super::shown::shown_outline;
 use super::sources::OutlineSources;
 use crate::combine::unite;
@@ -9,11 +9,9 @@ use crate::sheet::{Bundle, Piece, Sheet};
 use kurbo::{Affine, BezPath};
 
 /// The members of a repeated bundle that are seen: their numbers, and from where the bundle lies to where each of them lies; sheet space.
-pub fn seen_members(sheet: &Sheet, bundle: &Bundle, sources: &dyn OutlineSources) -> Vec<(u32, Affine)> {
-    let Some(repeat) = &bundle.repeat else { return Vec::new() };
-    let all = member_transforms(repeat, &bundle_outline(sheet, bundle.id, sources));
-    let is_seen = |k: &u32| !repeat.look(*k).is_some_and(|look| look.hidden);
-    (0u32..).zip(all).filter(|(k, _)| is_seen(k)).collect()
+pub fn seen_bundle_members(sheet: &Sheet, bundle: &Bundle, sources: &dyn OutlineSources) -> Vec<(u32, Affine)> {
+    let repeat = bundle.repeat.as_ref();
+    repeat.map_or_else(Vec::new, |r| seen_members(r, &bundle_outline(sheet, bundle.id, sources)))
 }
 
 /// What a piece opens in these members of the bundle around it, as one; sheet space. A window that is negative or repeated itself is none of them
@@ -38,5 +36,5 @@ pub fn opened_in(
 /// The same for all members of the bundle behind whose members the photos of the piece run; None where there is no such bundle.
 pub fn opened_in_members(sheet: &Sheet, piece: &Piece, sources: &dyn OutlineSources) -> Option<BezPath> {
     let bundle = sheet.repeated_behind(piece)?;
-    opened_in(sheet, piece, &seen_members(sheet, bundle, sources), sources)
+    opened_in(sheet, piece, &seen_bundle_members(sheet, bundle, sources), sources)
 }

@@ -1,7 +1,7 @@
 //! What is seen of windows and bundles that fall into panes or are repeated.
 
 use super::panes::{Pane, sheet_panes};
-use super::repeats::member_transforms;
+use super::repeats::seen_members;
 use super::shown::shown_outline;
 use super::sources::OutlineSources;
 use crate::combine::{Rule, join_pair, unite};
@@ -106,11 +106,9 @@ fn divided(
     let once = in_panes(sheet, split, outline);
     let Some(repeat) = repeat else { return once };
     let mut all = BezPath::new();
-    for (k, transform) in (0u32..).zip(member_transforms(repeat, outline)) {
-        if !repeat.look(k).is_some_and(|look| look.hidden) {
-            let shown = own(k).map_or_else(|| once.clone(), |own| in_panes(sheet, split, &own));
-            all.extend(transform * shown);
-        }
+    for (k, transform) in seen_members(repeat, outline) {
+        let shown = own(k).map_or_else(|| once.clone(), |own| in_panes(sheet, split, &own));
+        all.extend(transform * shown);
     }
     all
 }

@@ -35,7 +35,7 @@ mod woff2;
 
 pub use along::lettering_along;
 pub use basic::basic_path;
-pub use behind::{opened_in, opened_in_members, seen_members};
+pub use behind::{opened_in, opened_in_members, seen_bundle_members};
 pub use bend::{bent, bent_with, pulled};
 pub use brush::{brush_path, painted_path};
 pub use cell::{OpeningCell, cell_outlines, chosen_cells, opening_cells};
@@ -60,7 +60,7 @@ pub use open_side::extension;
 pub use opening::{opening_outline, opening_path};
 pub use opening_outline::OpeningOutline;
 pub use panes::{Pane, panes, sheet_panes, split_line_crosses_itself};
-pub use repeats::{layout_line_path, member_transforms, width_along};
+pub use repeats::{layout_line_path, member_transforms, seen_members, width_along};
 pub use seen_at::seen_at;
 pub use shown::{frames, shown_outline};
 pub use sources::OutlineSources;

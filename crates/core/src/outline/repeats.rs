@@ -13,6 +13,12 @@ const ACCURACY: f64 = 1e-3;
 /// No member is smaller than this share of what is repeated.
 const SMALLEST: f64 = 0.01;
 
+/// The members that are seen, by their numbers; see [`member_transforms`].
+pub fn seen_members(repeat: &Repeat, outline: &BezPath) -> Vec<(u32, Affine)> {
+    let is_seen = |k: &u32| !repeat.look(*k).is_some_and(|look| look.hidden);
+    (0u32..).zip(member_transforms(repeat, outline)).filter(|(k, _)| is_seen(k)).collect()
+}
+
 /// From where a window or bundle lies to where each of its members lies, in the order of the layout; sheet space. `outline` is its own.
 pub fn member_transforms(repeat: &Repeat, outline: &BezPath) -> Vec<Affine> {
     let centre = crate::combine::bounds(outline).center();

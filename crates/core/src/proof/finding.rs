@@ -87,30 +87,6 @@ pub struct Mend {
     pub edits: Vec<Edit>,
 }
 
-impl FindingKind {
-    /// Its name in keys and in JSON.
-    pub fn name(self) -> &'static str {
-        match self {
-            Self::Undrawable => "undrawable",
-            Self::Uncovered => "uncovered",
-            Self::Coarse => "coarse",
-            Self::Speck => "speck",
-            Self::Sliver => "sliver",
-            Self::Hairline => "hairline",
-            Self::NoBleed => "no_bleed",
-            Self::NearTheCut => "near_the_cut",
-            Self::BesideTheSheet => "beside_the_sheet",
-            Self::BreakoutCutOff => "breakout_cut_off",
-            Self::SmallType => "small_type",
-            Self::FontNotEmbeddable => "font_not_embeddable",
-            Self::NotForResale => "not_for_resale",
-            Self::Empty => "empty",
-            Self::Hidden => "hidden",
-            Self::IdenticalCopy => "identical_copy",
-        }
-    }
-}
-
 impl Finding {
     /// One about a piece. `part` tells it from others of its kind about the same piece.
     pub(super) fn of_piece(kind: FindingKind, severity: Severity, piece: &Piece, part: &str, sentence: String) -> Self {
@@ -124,7 +100,10 @@ impl Finding {
     }
 
     fn new(kind: FindingKind, severity: Severity, of: &str, piece: Option<PieceId>, sentence: String) -> Self {
-        Self { key: format!("{}:{of}", kind.name()), kind, severity, piece, at: None, sentence, mend: None }
+        // as it is called in JSON
+        let called = serde_json::to_value(kind).unwrap_or_default();
+        let key = format!("{}:{of}", called.as_str().unwrap_or_default());
+        Self { key, kind, severity, piece, at: None, sentence, mend: None }
     }
 
     pub(super) fn at(self, place: Rect) -> Self {

@@ -2,7 +2,7 @@
 
 use crate::combine::{Rule, bounds, join_pair};
 use crate::library::Library;
-use crate::outline::{OutlineError, member_transforms, opened_in_members, seen_members, sheet_panes, shown_outline};
+use crate::outline::{OutlineError, opened_in_members, seen_bundle_members, seen_members, sheet_panes, shown_outline};
 use crate::sheet::{BundleId, Fill, Piece, Sheet, Window};
 use kurbo::{Affine, BezPath, Rect, Shape};
 
@@ -27,33 +27,34 @@ impl Look {
         let outline = shown_outline(sheet, window, library)?;
         let mut looks = Vec::new();
         let repeat = window.repeat.as_deref();
-        let members = repeat.map_or(vec![Affine::IDENTITY], |r| member_transforms(r, &outline.path));
+        let members = repeat.map_or(vec![(0, Affine::IDENTITY)], |r| seen_members(r, &outline.path));
         let behind = repeat.is_some_and(|r| r.behind);
         let common = common(window);
         let whole = if behind {
             let mut all = BezPath::new();
-            members.iter().for_each(|at| all.extend(*at * (*outline.path).clone()));
+            members.iter().for_each(|(_, at)| all.extend(*at * (*outline.path).clone()));
             all
         } else {
             opened_in_members(sheet, piece, library).unwrap_or_else(|| (*outline.path).clone())
         };
         let in_members: Vec<Affine> = match behind {
             true => around.clone(),
-            false => around.iter().flat_map(|a| members.iter().map(|m| *a * *m)).collect(),
+            false => around.iter().flat_map(|a| members.iter().map(|(_, m)| *a * *m)).collect(),
         };
-        looks.push(Self { opening: shown_in(sheet, &common, whole), window: common, places: in_members });
+        let opening = shown_in(sheet, &common, whole);
+        looks.push(Self { opening, window: common, places: in_members.clone() });
         // what panes have for themselves
         for pane in sheet_panes(sheet, &window.split, &outline.path) {
             if window.has_own_fills(&pane.at) {
                 let own = of_fills(window, |f| f.pane.as_ref() == Some(&pane.at));
-                let places = around.iter().map(|a| *a * pane.transform(&window.split)).collect();
+                let places = in_members.iter().map(|a| *a * pane.transform(&window.split)).collect();
                 looks.push(Self { window: own, opening: pane.opening.clone(), places });
             }
         }
         // and what members of its own row have
-        for (k, at) in (0u32..).zip(&members).filter(|_| !behind) {
-            if window.fills.iter().any(|f| !f.off && f.member == Some(k)) {
-                let own = window.in_member(k);
+        for (k, at) in members.iter().filter(|_| !behind) {
+            if window.fills.iter().any(|f| !f.off && f.member == Some(*k)) {
+                let own = window.in_member(*k);
                 let outline = shown_outline(sheet, &own, library)?;
                 let places = around.iter().map(|a| *a * *at).collect();
                 looks.push(Self { opening: shown_in(sheet, &own, (*outline.path).clone()), window: own, places });
@@ -107,7 +108,7 @@ fn places_in_bundles(sheet: &Sheet, piece: &Piece, library: &dyn Library) -> Vec
     let mut places = vec![Affine::IDENTITY];
     for bundle in sheet.bundles_around(piece.bundle).iter().filter_map(|id| sheet.bundle(*id)) {
         if bundle.repeat.is_some() && Some(bundle.id) != behind {
-            let members = seen_members(sheet, bundle, library);
+            let members = seen_bundle_members(sheet, bundle, library);
             places = members.iter().flat_map(|(_, at)| places.iter().map(move |p| *at * *p)).collect();
         }
     }

@@ -202,6 +202,11 @@ fn the_same_thing_is_called_the_same() {
     let repeat = Repeat { layout, turn: 0.0, scale: 1.0, behind: false, looks: Members::default() };
     w.edit(Edit::SetRepeat { piece: w.piece, repeat: Some(repeat.clone()) });
     assert!(!kinds(&w).contains(&FindingKind::Uncovered));
-    w.edit(Edit::SetRepeat { piece: w.piece, repeat: Some(Repeat { behind: true, ..repeat }) });
+    let behind = Repeat { behind: true, ..repeat };
+    // one that is hidden shows nothing
+    let hidden = MemberLook { member: 1, by: kurbo::Affine::IDENTITY.as_coeffs(), hidden: true, word: None };
+    w.edit(Edit::SetRepeat { piece: w.piece, repeat: Some(Repeat { looks: vec![hidden].into(), ..behind.clone() }) });
+    assert!(!kinds(&w).contains(&FindingKind::Uncovered));
+    w.edit(Edit::SetRepeat { piece: w.piece, repeat: Some(behind) });
     mended(&mut w, FindingKind::Uncovered);
 }

@@ -128,8 +128,7 @@ async fn a_member_of_a_bundle_has_a_photo_and_a_word_of_its_own() -> Result<()> 
         { "edit": "transform", "pieces": [word], "what": "both", "by": [0.2, 0, 0, 0.2, 48, 50] },
         { "edit": "bundle", "bundle": Uuid::new_v4(), "within": null, "pieces": [window, word], "bundles": [] },
     ]);
-    let body = json!({ "base": sheet["revision"], "request": Uuid::new_v4(), "gesture": null, "edits": edits });
-    bench.server.keep(sheet["id"].as_str().unwrap_or_default(), "edits", body).await?;
+    bench.keep(&sheet, edits).await?;
     browser.page.refresh().await?;
     browser.click("//button[starts-with(@aria-label, 'Select the bundle')]").await?;
     until_selected(&bench, 1).await?;
@@ -187,8 +186,7 @@ async fn one_photo_runs_behind_the_members_of_a_bundle() -> Result<()> {
     let edits = json!([
         { "edit": "bundle", "bundle": Uuid::new_v4(), "within": null, "pieces": pieces, "bundles": [] },
     ]);
-    let body = json!({ "base": filled["revision"], "request": Uuid::new_v4(), "gesture": null, "edits": edits });
-    bench.server.keep(filled["id"].as_str().unwrap_or_default(), "edits", body).await?;
+    bench.keep(&filled, edits).await?;
     browser.page.refresh().await?;
     browser.click("//button[starts-with(@aria-label, 'Select the bundle')]").await?;
     until_selected(&bench, 1).await?;

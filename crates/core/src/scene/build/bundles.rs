@@ -4,7 +4,7 @@
 //! nothing is computed anew, and what breaks out of a window throws the bundle's shadow too.
 
 use super::builder::Builder;
-use crate::outline::{bundle_outline, bundle_parts, member_transforms, sheet_panes};
+use crate::outline::{bundle_outline, bundle_parts, seen_members, sheet_panes};
 use crate::piece_tree::Layer;
 use crate::scene::cost::{Cost, Excess};
 use crate::scene::model::{LayerScene, PieceScene};
@@ -118,13 +118,11 @@ fn divided(
     let in_parts =
         |inside: &[Node]| parts.iter().map(|p| Group { nodes: inside.to_vec(), ..p.clone() }.into()).collect();
     let Some(repeat) = &own.repeat else { return in_parts(inside) };
-    let members = (0u32..).zip(member_transforms(repeat, &outline));
-    let seen = members.filter(|(k, _)| !repeat.look(*k).is_some_and(|look| look.hidden));
     let member = |(k, transform): (u32, Affine)| {
         let role = Role::PART.showing(Shows::Member(k));
         Group { role, transform, ..Group::of(in_parts(&in_member(k))) }.into()
     };
-    seen.map(member).collect()
+    seen_members(repeat, &outline).into_iter().map(member).collect()
 }
 
 fn finish_of(builder: &Builder<'_>, bundle: BundleId) -> BundleFinish {

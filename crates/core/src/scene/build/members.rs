@@ -5,7 +5,7 @@ use super::panes::pane_nodes;
 use super::window::{Open, window_nodes};
 use crate::breakout::WindowBreakout;
 use crate::combine::unite;
-use crate::outline::{member_transforms, shown_outline};
+use crate::outline::{seen_members, shown_outline};
 use crate::scene::model::PieceScene;
 use crate::scene::tree::{Group, Node, Role, Shows};
 use crate::sheet::{PieceId, Repeat, Window};
@@ -33,14 +33,12 @@ pub(super) fn member_nodes(
     outline: &Arc<BezPath>,
     scene: &mut PieceScene,
 ) -> Vec<Node> {
-    let transforms = member_transforms(repeat, outline);
-    let is_seen = |k: u32| !repeat.look(k).is_some_and(|look| look.hidden);
-    let seen = (0u32..).zip(&transforms).filter(|(k, _)| is_seen(*k));
+    let seen = seen_members(repeat, outline);
     if repeat.behind {
         let mut all = BezPath::new();
         for (k, transform) in seen {
             let own = member_outline(builder, window, repeat, k, outline);
-            all.extend(*transform * (*own).clone());
+            all.extend(transform * (*own).clone());
         }
         let open = Open::all(builder.sheet, window, Arc::new(unite(&all)));
         let released = released(builder, piece, window, &open);
@@ -69,12 +67,12 @@ pub(super) fn member_nodes(
         } else {
             common.get_or_insert_with(|| one_window(builder, &own, &open, &first)).clone()
         };
-        if *transform == Affine::IDENTITY && transforms.len() == 1 {
+        if transform == Affine::IDENTITY && repeat.layout.count() == 1 {
             nodes.extend(shown);
             continue;
         }
         let role = Role::PART.showing(Shows::Member(k));
-        nodes.push(Group { role, transform: *transform, ..Group::of(shown) }.into());
+        nodes.push(Group { role, transform, ..Group::of(shown) }.into());
     }
     scene.breakout = Some(first);
     nodes

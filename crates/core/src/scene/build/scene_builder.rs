@@ -7,7 +7,7 @@ use super::page;
 use super::window::Open;
 use crate::breakout::WindowBreakout;
 use crate::library::Library;
-use crate::outline::{OpeningOutline, opened_in, seen_members, shown_outline};
+use crate::outline::{OpeningOutline, opened_in, seen_bundle_members, shown_outline};
 use crate::piece_tree::Layer;
 use crate::scene::cost::{Cost, Excess};
 use crate::scene::depends::Keys;
@@ -196,7 +196,7 @@ impl SceneBuilder<'_> {
     fn behind(&self, piece: &Piece) -> Behind {
         let Some(bundle) = self.sheet.repeated_behind(piece) else { return Behind::default() };
         let mut known = self.behind.lock().unwrap_or_else(PoisonError::into_inner);
-        let seen = || Arc::new(seen_members(self.sheet, bundle, self.library));
+        let seen = || Arc::new(seen_bundle_members(self.sheet, bundle, self.library));
         let members = Arc::clone(known.entry(bundle.id).or_insert_with(seen));
         drop(known);
         let opening = opened_in(self.sheet, piece, &members, self.library);
