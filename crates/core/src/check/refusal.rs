@@ -95,6 +95,14 @@ pub enum Refusal {
     NoMember,
     #[error("In a repeated bundle, words are given to the windows in it: there is none for a member as a whole.")]
     BundleMember,
+    #[error(
+        "The panes of this bundle run across members of something repeated in it. Set those free, or join the panes, before it is dissolved."
+    )]
+    DissolvedMembers,
+    #[error(
+        "The panes of this bundle run across a window with panes of another gap, or with rims or fills of their own. Join either, before it is dissolved."
+    )]
+    DissolvedPanes,
     #[error("One photo can run behind up to {} openings of repeated bundles on a sheet.", limits::OPENINGS_BEHIND)]
     OpeningsBehind,
     #[error("A line along which members lie has between 2 and {} points, and some length.", limits::LAYOUT_POINTS)]

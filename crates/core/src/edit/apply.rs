@@ -5,7 +5,9 @@ use super::forms::drawable;
 use super::opening::{change_opening, take_in};
 use super::opening_change::OpeningChange;
 use super::target::{bring_in, free, name_drawings, window};
-use super::{breakout, bundle_members, bundles, deal, fills, inks, moves, parts, paste, repeat, row, split, subjects};
+use super::{
+    breakout, bundle_members, bundles, deal, dissolve, fills, inks, moves, parts, paste, repeat, row, split, subjects,
+};
 use crate::check::{self, Refusal};
 use crate::library::Library;
 use crate::outline::{OutlineError, frames, lettering_path, seen_at, shown_outline};
@@ -231,7 +233,7 @@ fn change(sheet: &mut Sheet, edit: &Edit, library: &dyn Library) -> Result<(), R
         Edit::Place { pieces, bundles: inner, into, over } => {
             bundles::place(sheet, (pieces, inner), *into, *over)?;
         }
-        Edit::Dissolve { bundle } => bundles::dissolve(sheet, *bundle)?,
+        Edit::Dissolve { bundle } => dissolve::dissolve(sheet, *bundle, library)?,
         Edit::NameBundle { bundle, name } => bundles::name(sheet, *bundle, name)?,
         Edit::SetBundleFinish { bundle, finish } => bundles::finish(sheet, *bundle, finish)?,
         Edit::SetBundleSplit { bundle, split } => bundles::split(sheet, *bundle, split, library)?,

@@ -62,19 +62,6 @@ pub(super) fn place(
     check::amounts(sheet)
 }
 
-/// Takes a bundle away; what was in it is in the one around it.
-pub(super) fn dissolve(sheet: &mut Sheet, id: BundleId) -> Result<(), Refusal> {
-    let bundle = sheet.bundle(id).ok_or(Refusal::NoBundle)?;
-    let within = bundle.within;
-    if bundle.repeat.is_some() {
-        bundle_members::keep(sheet, id, 0);
-    }
-    sheet.bundles.retain(|b| b.id != id);
-    sheet.bundles.iter_mut().filter(|b| b.within == Some(id)).for_each(|b| b.within = within);
-    sheet.pieces.iter_mut().filter(|p| p.bundle == Some(id)).for_each(|p| p.bundle = within);
-    Ok(())
-}
-
 /// An empty name takes the old one away.
 pub(super) fn name(sheet: &mut Sheet, id: BundleId, name: &str) -> Result<(), Refusal> {
     let own = name.trim();

@@ -9,6 +9,7 @@ mod breakout;
 mod bundle_members;
 mod bundles;
 mod deal;
+mod dissolve;
 mod edits;
 mod fills;
 mod forms;

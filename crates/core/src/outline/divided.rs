@@ -5,7 +5,7 @@ use super::repeats::seen_members;
 use super::shown::shown_outline;
 use super::sources::OutlineSources;
 use crate::combine::{Rule, join_pair, unite};
-use crate::sheet::{BundleId, Piece, Repeat, Sheet, Split, Window};
+use crate::sheet::{Bundle, BundleId, Piece, Repeat, Sheet, Split, Window};
 use kurbo::{Affine, BezPath};
 
 /// What of a bundle's panes is drawn together: those that are moved alike, so that no seam shows between them.
@@ -49,12 +49,22 @@ fn outline_in(sheet: &Sheet, bundle: BundleId, sources: &dyn OutlineSources, mem
     }
     // a bundle in itself is refused before it is kept
     for inner in sheet.bundles.iter().filter(|b| b.within == Some(bundle) && b.id != bundle) {
-        // what is in a bundle that is repeated itself has its own things for the members of that one
-        let outline = outline_in(sheet, inner.id, sources, member.filter(|_| inner.repeat.is_none()));
-        let own = |k| bundle_member_outline(sheet, inner.id, k, sources);
-        all.extend(divided(sheet, (&inner.split, inner.repeat.as_deref()), &outline, own));
+        all.extend(seen_in(sheet, inner, sources, member));
     }
     unite(&all)
+}
+
+/// What is seen of what a bundle opens, in its panes and as its members; sheet space.
+pub fn seen_of_bundle(sheet: &Sheet, bundle: &Bundle, sources: &dyn OutlineSources) -> BezPath {
+    seen_in(sheet, bundle, sources, None)
+}
+
+/// The same in one member of the bundle around it.
+fn seen_in(sheet: &Sheet, bundle: &Bundle, sources: &dyn OutlineSources, member: Option<u32>) -> BezPath {
+    // what is in a bundle that is repeated itself has its own things for the members of that one
+    let outline = outline_in(sheet, bundle.id, sources, member.filter(|_| bundle.repeat.is_none()));
+    let own = |k| bundle_member_outline(sheet, bundle.id, k, sources);
+    divided(sheet, (&bundle.split, bundle.repeat.as_deref()), &outline, own)
 }
 
 /// What is drawn of a bundle with these panes, from back to front.
@@ -84,8 +94,8 @@ pub fn bundle_parts(split: &Split, all: &[Pane]) -> Vec<BundlePart> {
     parts.into_iter().map(|(part, _)| part).collect()
 }
 
-/// What is seen of a window; members with words of their own have an outline of their own.
-fn seen_of_window(sheet: &Sheet, window: &Window, sources: &dyn OutlineSources) -> BezPath {
+/// What is seen of what a window opens, in its panes and as its members; sheet space. Members with words of their own have an outline of their own.
+pub fn seen_of_window(sheet: &Sheet, window: &Window, sources: &dyn OutlineSources) -> BezPath {
     let Ok(outline) = shown_outline(sheet, window, sources) else { return BezPath::new() };
     let repeat = window.repeat.as_deref();
     let own = |k: u32| {

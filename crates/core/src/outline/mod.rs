@@ -39,7 +39,7 @@ pub use behind::{opened_in, opened_in_members, seen_bundle_members};
 pub use bend::{bent, bent_with, pulled};
 pub use brush::{brush_path, painted_path};
 pub use cell::{OpeningCell, cell_outlines, chosen_cells, opening_cells};
-pub use divided::{BundlePart, bundle_member_outline, bundle_outline, bundle_parts};
+pub use divided::{BundlePart, bundle_member_outline, bundle_outline, bundle_parts, seen_of_bundle, seen_of_window};
 pub use drawing_error::DrawingError;
 pub use drawing_file::read_drawing;
 pub use drawing_tree::{

@@ -118,6 +118,32 @@ impl PanePath {
     }
 }
 
+impl PaneLook {
+    /// How a pane looks; None if that is as it would be anyway.
+    pub(crate) fn new(pane: PanePath, by: Affine, name: String, hidden: bool) -> Option<Self> {
+        // less is rounding
+        let still = by.as_coeffs().iter().zip(UNMOVED).all(|(a, b)| (a - b).abs() < 1e-9);
+        let by = if still { UNMOVED } else { by.as_coeffs() };
+        (!still || !name.is_empty() || hidden).then_some(Self { pane, by, name, hidden })
+    }
+}
+
+impl SplitLine {
+    /// The same after what it splits was transformed.
+    pub(crate) fn transform(&mut self, by: Affine) {
+        let size = by.determinant().abs().sqrt();
+        let mirrors = by.determinant() < 0.0;
+        for point in &mut self.points {
+            let p = by * Point::new(point[0], point[1]);
+            *point = [p.x, p.y];
+        }
+        self.flipped ^= mirrors;
+        if let Course::Zigzag { depth, .. } | Course::Torn { depth, .. } = &mut self.course {
+            *depth *= if mirrors { -size } else { size };
+        }
+    }
+}
+
 impl Split {
     /// Whether nothing is split.
     pub fn is_none(&self) -> bool {
@@ -137,17 +163,7 @@ impl Split {
     /// The same after the window was transformed.
     pub(crate) fn transform(&mut self, by: Affine) {
         let size = by.determinant().abs().sqrt();
-        let mirrors = by.determinant() < 0.0;
-        for line in self.lines.iter_mut().map(|m| &mut m.value) {
-            for point in &mut line.points {
-                let p = by * Point::new(point[0], point[1]);
-                *point = [p.x, p.y];
-            }
-            line.flipped ^= mirrors;
-            if let Course::Zigzag { depth, .. } | Course::Torn { depth, .. } = &mut line.course {
-                *depth *= if mirrors { -size } else { size };
-            }
-        }
+        self.lines.iter_mut().for_each(|line| line.value.transform(by));
         self.gap *= size;
         self.apart *= size;
         for look in self.looks.iter_mut().map(|m| &mut m.value).filter(|l| !is_unmoved(&l.by)) {

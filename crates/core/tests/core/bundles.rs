@@ -5,7 +5,7 @@ use inky_core::check::check_sheet;
 use inky_core::combine::bounds;
 use inky_core::edit::*;
 use inky_core::merge::merge;
-use inky_core::outline::{bundle_member_outline, bundle_outline, sheet_panes};
+use inky_core::outline::{bundle_member_outline, bundle_outline, sheet_panes, shown_outline};
 use inky_core::piece_tree::Layer;
 use inky_core::sheet::*;
 use kurbo::Affine;
@@ -327,4 +327,43 @@ fn a_member_of_a_repeated_bundle_has_words_and_photos_of_its_own() {
     w.edit(say(1, None));
     assert!(own(&w).concat().is_empty());
     check_sheet(&w.sheet).unwrap();
+}
+
+#[test]
+fn panes_of_a_bundle_pass_on_to_what_is_in_it() {
+    let (mut w, p) = words(3);
+    let aside = Edit::Transform { pieces: vec![p[1]], what: Grip::Both, by: [0.2, 0.0, 0.0, 0.2, 400.0, 0.0] };
+    w.edit(aside);
+    let (bundle, make) = bundled(&p[..2], &[], None);
+    w.edit(make);
+    let window = |w: &Word, at: usize| w.sheet.piece(p[at]).unwrap().window().unwrap().clone();
+    let outline = |w: &Word, at: usize| bounds(&shown_outline(&w.sheet, &window(w, at), &w.library).unwrap().path);
+    let (middle, beside) = (outline(&w, 0).center().x, outline(&w, 1));
+    w.edit(Edit::SetBundleSplit { bundle, split: split_at(middle, 10.0) });
+    let lone = w.sheet.clone();
+    w.edit(Edit::Dissolve { bundle });
+    // the first one is cut, the second one lies beside the line
+    assert_eq!([0, 1].map(|at| window(&w, at).split.lines.len()), [1, 0]);
+    assert_eq!(window(&w, 0).split.apart, 10.0);
+    assert!(((outline(&w, 1).x0 - beside.x0).abs() - 5.0).abs() < 1e-6, "{:?} and {beside:?}", outline(&w, 1));
+    // members that the line runs across have to be set free first
+    w.sheet = lone;
+    w.edit(Edit::SetRepeat { piece: p[0], repeat: Some(row_of(2)) });
+    let before = w.sheet.clone();
+    assert_eq!(w.try_edit(Edit::Dissolve { bundle }), Err(Refusal::DissolvedMembers));
+    // panes of another gap have no place beside these
+    w.edit(Edit::SetRepeat { piece: p[0], repeat: None });
+    let level = SplitLine {
+        points: vec![[-10.0, outline(&w, 0).center().y], [900.0, outline(&w, 0).center().y]],
+        course: Course::Straight,
+        flipped: false,
+        within: None,
+    };
+    let own = Split { lines: vec![level].into(), gap: 1.0, ..Split::default() };
+    w.edit(Edit::SetSplit { piece: p[0], split: own.clone() });
+    assert_eq!(w.try_edit(Edit::Dissolve { bundle }), Err(Refusal::DissolvedPanes));
+    w.edit(Edit::SetSplit { piece: p[0], split: Split { gap: 0.0, ..own } });
+    w.edit(Edit::Dissolve { bundle });
+    assert_eq!(window(&w, 0).split.lines.len(), 3, "one of its own, and the bundle's in both of its panes");
+    assert_ne!(before, w.sheet);
 }

@@ -3,8 +3,9 @@
 use super::panes::shown;
 use super::{Poster, colour, near, poster};
 use image::RgbImage;
-use inky_core::edit::{Edit, Grip};
+use inky_core::edit::{Edit, Grip, apply};
 use inky_core::sheet::*;
+use kurbo::Affine;
 use proptest::prelude::*;
 
 /// The box, and a copy of it 20 mm further right and down; both black, in a bundle.
@@ -184,8 +185,59 @@ fn a_window_looks_other_in_one_member_of_a_bundle() {
     assert!(p.picture().pixels().filter(|p| near(p.0, [224, 144, 144])).count() > 100);
 }
 
+/// A zigzag across all.
+fn zigzag(from: [f64; 2], to: [f64; 2], within: Option<PanePath>) -> SplitLine {
+    SplitLine { points: vec![from, to], course: Course::Zigzag { count: 4, depth: 5.0 }, flipped: false, within }
+}
+
+/// How many pixels are clearly lighter than they were, and darker. Edges that two pieces share are smoothed twice, once each: that makes up to a
+/// quarter of full contrast.
+fn clearly_off(now: &RgbImage, before: &RgbImage) -> [usize; 2] {
+    let count = |a: &RgbImage, b: &RgbImage| {
+        a.pixels().zip(b.pixels()).filter(|(a, b)| a.0[0] > b.0[0].saturating_add(80)).count()
+    };
+    [count(now, before), count(before, now)]
+}
+
 proptest! {
     #![proptest_config(ProptestConfig::with_cases(12))]
+
+    /// What was in a bundle that is dissolved stays where its panes were, whatever of it the lines cut.
+    #[test]
+    fn a_bundle_in_panes_is_dissolved_where_it_is(
+        x in 25.0..70.0, y in 25.0..75.0, gap in prop::sample::select(vec![0.0, 3.0]), apart in 0.0..12.0, turn in -0.3..0.3,
+        deep in any::<bool>(), hide in any::<bool>(), own in any::<bool>(),
+    ) {
+        let (mut p, bundle) = pair();
+        if own {
+            // a window in panes, one of which is turned
+            let mut split = Split { lines: vec![zigzag([10.0, 40.0], [90.0, 45.0], None)].into(), gap, apart: 4.0, ..Split::default() };
+            let path = PanePath::default().side(split.lines[0].id, true);
+            let by = Affine::rotate_about(0.2, (40.0, 40.0)).as_coeffs();
+            split.looks.push(PaneLook { pane: path, by, name: String::new(), hidden: false });
+            p.edit(Edit::SetSplit { piece: p.piece, split });
+        }
+        if deep {
+            let inner = BundleId::fresh();
+            p.edit(Edit::Bundle { bundle: inner, within: Some(bundle), pieces: p.sheet.pieces[1..].iter().map(|p| p.id).collect(), bundles: Vec::new() });
+        }
+        let mut split = Split { lines: split_at(x, 0.0).lines, gap, apart, ..Split::default() };
+        let left = PanePath::default().side(split.lines[0].id, true);
+        split.lines.push(zigzag([5.0, y], [95.0, y + 5.0], Some(left.clone())));
+        let part = left.side(split.lines[1].id, false);
+        let by = (Affine::rotate_about(turn, (40.0, 40.0)) * Affine::scale(0.9)).as_coeffs();
+        split.looks.push(PaneLook { pane: part, by, name: "Corner".into(), hidden: hide });
+        let set = Edit::SetBundleSplit { bundle, split };
+        prop_assume!(apply(&p.sheet, &set, &p.library).is_ok());
+        p.edit(set);
+        let before = p.picture();
+        p.edit(Edit::Dissolve { bundle });
+        prop_assert!(!p.sheet.bundles.iter().any(|b| b.id == bundle));
+        let [lighter, darker] = clearly_off(&p.picture(), &before);
+        // a gap takes nothing of what its line does not cut
+        let regained = if gap > 0.0 { 90 } else { 3 };
+        prop_assert!(lighter <= 3 && darker <= regained, "{lighter} pixels are lighter, {darker} are darker");
+    }
 
     /// Neither does a line across a bundle, nor a row of one.
     #[test]

@@ -5,12 +5,12 @@ import { repeatOf, setRepeat } from '../repeat/repeats'
 import { edit } from '../state/edits'
 import { chosen, selectAll } from '../state/selection'
 import { bench, type BenchState } from '../state/store'
-import { bundleOf, unitView } from '../state/unit'
+import { unitView } from '../state/unit'
 import { piecesOf, unitsOf } from './bundles'
 import { lookingAs, memberCopy, runsBehind, takenTo } from './freeMember'
 
 /**
- * Dissolves the bundles that are selected: their pieces stay where they are, and stay selected. What is repeated falls into its members first, each a
+ * Dissolves the bundles that are selected: their pieces stay where they are, and stay selected; the panes of a bundle become those of its pieces. What is repeated falls into its members first, each a
  * bundle where it is seen.
  */
 export async function dissolveChosen() {
@@ -22,9 +22,7 @@ export async function dissolveChosen() {
     if (await edit(repeated.flatMap((b) => fallenApart(s, b)))) say('Each member is a bundle by itself now. Dissolve one to have its pieces.')
     return
   }
-  const joins = bundles.some((b) => (bundleOf(s, b)?.split?.lines?.length ?? 0) > 0)
   if (bundles.length === 0 || !(await edit(bundles.map((bundle): Edit => ({ edit: 'dissolve', bundle }))))) return
-  if (joins) say('The panes are joined again: they were those of the bundle.')
   selectAll(now)
 }
 
