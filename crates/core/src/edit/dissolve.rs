@@ -140,7 +140,8 @@ impl Passing<'_> {
             Inner::Bundle(_) => Vec::new(),
         };
         let is_cut = |pane: &PanePath| cut.lines.values().any(|l| l.within.as_ref().is_some_and(|w| w.lies_in(pane)));
-        let alike = own.gap == self.split.gap && own.edges == PaneEdges::Old && !fills.iter().any(is_cut);
+        let alike = own.lines.len() == cut.lines.len()
+            || own.gap == self.split.gap && own.edges == PaneEdges::Old && !fills.iter().any(is_cut);
         if alike { Ok(Some(Share::Cut(cut))) } else { Err(Refusal::DissolvedPanes) }
     }
 
@@ -183,12 +184,14 @@ impl Passing<'_> {
                 }
             }
         }
-        if called.is_empty() {
+        // panes of its own can lie on two sides of a line that cuts none of them
+        let homes: Vec<usize> = all.iter().map(|pane| self.home(&(moved_of(pane, &first) * &pane.opening))).collect();
+        if called.is_empty() && homes.windows(2).all(|pair| pair[0] == pair[1]) {
             return None;
         }
-        let looks = all.iter().filter_map(|pane| {
+        let looks = all.iter().zip(homes).filter_map(|(pane, home)| {
             let (before, moved) = first.iter().find(|(before, _)| pane.at.lies_in(before))?;
-            let home = &self.panes[self.home(&(*moved * &pane.opening))];
+            let home = &self.panes[home];
             let by = Affine::translate(-pane.apart) * home.transform(self.split) * *moved;
             let was = own.look(before);
             let name = [was, self.split.look(&home.at)].into_iter().flatten().map(|l| &l.name).find(|n| !n.is_empty());
@@ -222,4 +225,9 @@ impl Passing<'_> {
         let path = PanePath(before.0.iter().chain(more).copied().collect());
         Some((!path.0.is_empty()).then_some(path))
     }
+}
+
+/// How the pane that this one was cut from was moved.
+fn moved_of(pane: &Pane, first: &[(PanePath, Affine)]) -> Affine {
+    first.iter().find(|(before, _)| pane.at.lies_in(before)).map_or(Affine::IDENTITY, |(_, moved)| *moved)
 }

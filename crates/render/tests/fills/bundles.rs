@@ -190,6 +190,26 @@ fn zigzag(from: [f64; 2], to: [f64; 2], within: Option<PanePath>) -> SplitLine {
     SplitLine { points: vec![from, to], course: Course::Zigzag { count: 4, depth: 5.0 }, flipped: false, within }
 }
 
+#[test]
+fn panes_on_two_sides_of_a_line_stay_there_when_a_bundle_is_dissolved() {
+    let mut p = poster();
+    let line = SplitLine {
+        points: vec![[-10.0, 50.0], [200.0, 50.0]],
+        course: Course::Straight,
+        flipped: false,
+        within: None,
+    };
+    let split = |apart| Split { lines: vec![line.clone()].into(), apart, ..Split::default() };
+    p.edit(Edit::SetSplit { piece: p.piece, split: split(20.0) });
+    let bundle = BundleId::fresh();
+    p.edit(Edit::Bundle { bundle, within: None, pieces: vec![p.piece], bundles: Vec::new() });
+    p.edit(Edit::SetBundleSplit { bundle, split: split(10.0) });
+    let before = p.picture();
+    p.edit(Edit::Dissolve { bundle });
+    assert_eq!(clearly_off(&p.picture(), &before), [0, 0]);
+    assert_eq!(p.sheet.pieces[0].window().unwrap().split.lines.len(), 1, "no line cuts a pane");
+}
+
 /// How many pixels are clearly lighter than they were, and darker. Edges that two pieces share are smoothed twice, once each: that makes up to a
 /// quarter of full contrast.
 fn clearly_off(now: &RgbImage, before: &RgbImage) -> [usize; 2] {
