@@ -185,12 +185,15 @@ impl Passing<'_> {
             }
         }
         // panes of its own can lie on two sides of a line that cuts none of them
-        let homes: Vec<usize> = all.iter().map(|pane| self.home(&(moved_of(pane, &first) * &pane.opening))).collect();
+        let was_in =
+            |pane: &Pane| first.iter().find(|(before, _)| pane.at.lies_in(before)).cloned().unwrap_or_default();
+        let origins: Vec<(PanePath, Affine)> = all.iter().map(was_in).collect();
+        let seen = all.iter().zip(&origins).map(|(pane, (_, moved))| *moved * &pane.opening);
+        let homes: Vec<usize> = seen.map(|seen| self.home(&seen)).collect();
         if called.is_empty() && homes.windows(2).all(|pair| pair[0] == pair[1]) {
             return None;
         }
-        let looks = all.iter().zip(homes).filter_map(|(pane, home)| {
-            let (before, moved) = first.iter().find(|(before, _)| pane.at.lies_in(before))?;
+        let looks = all.iter().zip(origins.iter().zip(homes)).filter_map(|(pane, ((before, moved), home))| {
             let home = &self.panes[home];
             let by = Affine::translate(-pane.apart) * home.transform(self.split) * *moved;
             let was = own.look(before);
@@ -225,9 +228,4 @@ impl Passing<'_> {
         let path = PanePath(before.0.iter().chain(more).copied().collect());
         Some((!path.0.is_empty()).then_some(path))
     }
-}
-
-/// How the pane that this one was cut from was moved.
-fn moved_of(pane: &Pane, first: &[(PanePath, Affine)]) -> Affine {
-    first.iter().find(|(before, _)| pane.at.lies_in(before)).map_or(Affine::IDENTITY, |(_, moved)| *moved)
 }

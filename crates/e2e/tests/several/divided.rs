@@ -20,6 +20,13 @@ fn parts(bench: &Value, kind: &str) -> Vec<[f64; 4]> {
     all.iter().map(|p| serde_json::from_value(p["bounds"].clone()).unwrap_or_default()).collect()
 }
 
+/// Left, top, right and bottom of all panes of all pieces; mm.
+fn pane_bounds(bench: &Value) -> Vec<[f64; 4]> {
+    let pieces = bench["scene"]["pieces"].as_array().cloned().unwrap_or_default();
+    let panes = pieces.iter().flat_map(|p| p["panes"].as_array().cloned().unwrap_or_default());
+    panes.map(|p| serde_json::from_value(p["bounds"].clone()).unwrap_or_default()).collect()
+}
+
 #[tokio::test(flavor = "multi_thread")]
 async fn a_bundle_is_split_across_and_its_panes_are_pulled_apart() -> Result<()> {
     let (bench, _) = a_bundle().await?;
@@ -47,6 +54,18 @@ async fn a_bundle_is_split_across_and_its_panes_are_pulled_apart() -> Result<()>
     until_selected(&bench, 1).await?;
     let carried = parts(&bench.after(async |b| b.keys(Key::Down + "").await).await?, "panes");
     ensure!(carried.iter().zip(&moved).all(|(now, was)| near(now[1] - was[1], 1.0)), "{carried:?}");
+    // dissolved, its panes are those of its pieces, and lie where they lay
+    let apart = bench.after(async |b| b.click("//button[starts-with(normalize-space(.), 'Dissolve')]").await).await?;
+    ensure!(apart["sheet"]["bundles"].as_array().is_none_or(Vec::is_empty));
+    let panes = pane_bounds(&apart);
+    let around = |from: f64, to: f64| {
+        let within = panes.iter().filter(|p| p[1] > from && p[3] < to);
+        within.copied().reduce(|a, b| [a[0].min(b[0]), a[1].min(b[1]), a[2].max(b[2]), a[3].max(b[3])])
+    };
+    for was in &carried {
+        let now = around(was[1] - 1.0, was[3] + 1.0).unwrap_or_default();
+        ensure!((0..4).all(|k| near(now[k], was[k])), "{was:?} of {panes:?}");
+    }
     screen_is_file(&bench.browser, &bench.server).await?;
     bench.browser.close().await
 }
