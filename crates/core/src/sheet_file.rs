@@ -5,6 +5,8 @@
 use crate::check::{Refusal, check_sheet};
 use crate::cutout::Hints;
 use crate::sheet::{DrawingId, FillPaint, FontId, Form, FormShape, Motif, PhotoId, Piece, Sheet, SubjectId};
+use base64::Engine;
+use base64::engine::general_purpose::STANDARD;
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
 
@@ -70,6 +72,8 @@ pub enum SheetFileError {
     NoDrawing(DrawingId),
     #[error("The sheet file does not hold the font “{0}”.")]
     NoFont(String),
+    #[error("“{0}” cannot be read: {1}.")]
+    Beside(String, String),
     #[error("“{0}” does not lie in the folder of the sheet file.")]
     Outside(String),
 }
@@ -122,6 +126,25 @@ impl SheetFile {
             }
         }
         Ok(file)
+    }
+
+    /// The same with everything in it: what lies `beside` it is read.
+    ///
+    /// # Errors
+    /// What cannot be read beside it.
+    pub fn gathered(mut self, beside: &dyn Fn(&str) -> Result<Vec<u8>, String>) -> Result<Self, SheetFileError> {
+        let subjects = self.subjects.values_mut().flat_map(|s| match s {
+            SubjectSource::Find(_) => vec![],
+            SubjectSource::Ready { matte, cutout } => vec![matte, cutout],
+        });
+        let vectors = self.drawings.values_mut().chain(self.fonts.values_mut());
+        for content in self.photos.values_mut().chain(subjects).chain(vectors) {
+            if let Content::File(name) = content {
+                let bytes = beside(name).map_err(|e| SheetFileError::Beside(name.clone(), e))?;
+                *content = Content::Data(STANDARD.encode(bytes));
+            }
+        }
+        Ok(self)
     }
 
     /// The files beside it that it names.

@@ -17,11 +17,16 @@ pub trait BandSource: Sync {
     /// Rows that are best drawn at a time.
     fn rows_at_a_time(&self) -> u32;
 
-    /// Draws rows from `top` on, three bytes (sRGB) a pixel.
+    /// Bytes of a pixel: three (sRGB), or four with its opacity (not multiplied into its colour).
+    fn channels(&self) -> usize {
+        3
+    }
+
+    /// Draws rows from `top` on, so many bytes a pixel.
     ///
     /// # Errors
     /// What cannot be drawn.
-    fn draw(&self, top: u32, rows: u32, rgb: &mut [u8]) -> Result<(), RenderError>;
+    fn draw(&self, top: u32, rows: u32, samples: &mut [u8]) -> Result<(), RenderError>;
 }
 
 /// Some rows of a picture.
@@ -30,8 +35,8 @@ pub struct Band {
     pub index: u32,
     pub rows: u32,
     pub is_last: bool,
-    /// Three bytes a pixel, sRGB.
-    pub rgb: Vec<u8>,
+    /// As many bytes a pixel as the source has channels.
+    pub samples: Vec<u8>,
 }
 
 /// Bands that are drawn at a time.
@@ -58,9 +63,9 @@ pub fn for_each_band<T: Send>(
     let drawn = |index: u32| {
         let top = index * rows;
         let here = rows.min(height - top);
-        let mut rgb = vec![0; width as usize * here as usize * 3];
-        source.draw(top, here, &mut rgb)?;
-        work(Band { index, rows: here, is_last: index + 1 == count, rgb })
+        let mut samples = vec![0; width as usize * here as usize * source.channels()];
+        source.draw(top, here, &mut samples)?;
+        work(Band { index, rows: here, is_last: index + 1 == count, samples })
     };
     std::thread::scope(|scope| {
         for _ in 0..threads {
@@ -82,23 +87,30 @@ pub fn for_each_band<T: Send>(
     })
 }
 
-/// A whole picture in memory.
+/// A whole picture of three channels in memory.
 ///
 /// # Errors
 /// What cannot be drawn, and the cancelled watch.
 pub fn pixels(source: &dyn BandSource, watch: &dyn Watch) -> Result<RgbImage, RenderError> {
     let (width, height) = source.size();
-    let mut rgb = Vec::with_capacity(width as usize * height as usize * 3);
+    let rgb = samples(source, watch)?;
+    RgbImage::from_raw(width, height, rgb).ok_or_else(|| RenderError::Encoding("the picture has no size".into()))
+}
+
+/// All bytes of a picture in memory, row by row.
+pub(crate) fn samples(source: &dyn BandSource, watch: &dyn Watch) -> Result<Vec<u8>, RenderError> {
+    let (width, height) = source.size();
+    let mut all = Vec::with_capacity(width as usize * height as usize * source.channels());
     for_each_band(
         source,
         watch,
-        |band| Ok(band.rgb),
+        |band| Ok(band.samples),
         |band| {
-            rgb.extend(band);
+            all.extend(band);
             Ok(())
         },
     )?;
-    RgbImage::from_raw(width, height, rgb).ok_or_else(|| RenderError::Encoding("the picture has no size".into()))
+    Ok(all)
 }
 
 /// Where bands lie until they are taken.

@@ -11,12 +11,20 @@ pub enum RenderError {
     MissingPicture,
     #[error("A JPEG has at most 65,535 pixels a side and here up to 250 megapixels. Take fewer ppi, or a PNG.")]
     TooLargeForJpeg,
+    #[error("A WebP has at most 16,384 pixels a side and here up to 100 megapixels. Take fewer ppi, or a PNG.")]
+    TooLargeForWebp,
+    #[error("In the inks of a press nothing is clear: take the sheet with its ground, or without a press.")]
+    ClearOnPress,
     #[error("A page of a PDF is at most 5,080 mm long, marks and bleed included.")]
     TooLongForPdf,
     #[error("{0}")]
     BadPiece(String),
     #[error("This SVG cannot be drawn: {0}.")]
     BadSvg(String),
+    #[error("This PDF cannot be read: {0}.")]
+    BadPdf(String),
+    #[error("This PDF has a password. Take it off, and bring the file in again.")]
+    PdfWithPassword,
     #[error("The file could not be written: {0}.")]
     Encoding(String),
     #[error(
@@ -36,6 +44,12 @@ pub enum RenderError {
 impl From<Cancelled> for RenderError {
     fn from(_: Cancelled) -> Self {
         Self::Cancelled
+    }
+}
+
+impl From<inky_press::ProfileError> for RenderError {
+    fn from(e: inky_press::ProfileError) -> Self {
+        Self::Encoding(e.to_string())
     }
 }
 

@@ -88,7 +88,7 @@ impl ImageBuffer for Rows {
         let stride = usize::from(self.width) * 3;
         let line = present
             .as_ref()
-            .and_then(|(first, band)| band.rgb.get((row.checked_sub(*first)?) * stride..)?.get(..stride));
+            .and_then(|(first, band)| band.samples.get((row.checked_sub(*first)?) * stride..)?.get(..stride));
         match line {
             Some(line) => {
                 for pixel in line.chunks_exact(3) {

@@ -10,14 +10,15 @@ use png::chunk::IDAT;
 use std::borrow::Cow;
 use std::io::Write;
 
-/// Draws a picture into a PNG file of 8 bits a channel. Each band is packed by the thread that drew it.
+/// Draws a picture into a PNG file of 8 bits a channel, with opacity where it has that. Each band is packed by the thread that drew it.
 ///
 /// # Errors
 /// What cannot be drawn or written, and the cancelled watch.
 pub fn png(source: &dyn BandSource, watch: &dyn Watch, out: &mut dyn Write) -> Result<(), RenderError> {
     let (width, height) = source.size();
     let mut info = png::Info::with_size(width, height);
-    info.color_type = png::ColorType::Rgb;
+    let channels = source.channels();
+    info.color_type = if channels == 4 { png::ColorType::Rgba } else { png::ColorType::Rgb };
     info.bit_depth = png::BitDepth::Eight;
     let per_metre = (source.ppi() / MM_PER_INCH * 1000.0).round() as u32;
     info.pixel_dims = Some(png::PixelDimensions { xppu: per_metre, yppu: per_metre, unit: png::Unit::Meter });
@@ -29,7 +30,7 @@ pub fn png(source: &dyn BandSource, watch: &dyn Watch, out: &mut dyn Write) -> R
     for_each_band(
         source,
         watch,
-        |band| packed(&band, width as usize * 3),
+        |band| packed(&band, width as usize, channels),
         |packed: Packed| {
             checksum.append(packed.checksum, packed.bytes);
             Ok(writer.write_chunk(IDAT, &packed.data)?)
@@ -50,8 +51,11 @@ struct Packed {
 
 /// Filters and packs a band by itself: its first row looks at none above it, and its stream ends at a whole byte, so that the next one can
 /// follow (RFC 1951, section 3.2.4).
-fn packed(band: &Band, stride: usize) -> Result<Packed, RenderError> {
-    let filtered = filtered(&band.rgb, stride);
+fn packed(band: &Band, width: usize, channels: usize) -> Result<Packed, RenderError> {
+    let filtered = match channels {
+        4 => filtered::<4>(&band.samples, 4 * width),
+        _ => filtered::<3>(&band.samples, 3 * width),
+    };
     let mut pack = Compress::new(Compression::new(5), false);
     let mut data = Vec::with_capacity(filtered.len() / 3 + 4096);
     let flush = if band.is_last { FlushCompress::Finish } else { FlushCompress::Full };
@@ -73,13 +77,12 @@ fn packed(band: &Band, stride: usize) -> Result<Packed, RenderError> {
 
 /// Rows with their filters (section 9.2): of those that look at the pixel before, the one above, or at both, the one with the least sum of
 /// differences (section 12.7).
-fn filtered(rgb: &[u8], stride: usize) -> Vec<u8> {
-    const PIXEL: usize = 3;
-    let mut out = Vec::with_capacity(rgb.len() + rgb.len() / stride.max(1) + 1);
+fn filtered<const PIXEL: usize>(samples: &[u8], stride: usize) -> Vec<u8> {
+    let mut out = Vec::with_capacity(samples.len() + samples.len() / stride.max(1) + 1);
     let zeros = vec![0; stride];
     let mut tries: [Vec<u8>; 3] = std::array::from_fn(|_| vec![0; stride]);
     let mut above = &zeros[..];
-    for (y, row) in rgb.chunks_exact(stride).enumerate() {
+    for (y, row) in samples.chunks_exact(stride).enumerate() {
         let before = |k: usize| if k < PIXEL { 0 } else { row[k - PIXEL] };
         let [sub, up, paeth] = &mut tries;
         let first = PIXEL.min(stride);

@@ -7,7 +7,7 @@ use crate::breakout::WindowBreakout;
 use crate::memo::{Key, Memo, Weight};
 use crate::outline::{OpeningOutline, OutlineError};
 use crate::piece_tree::Unit;
-use crate::sheet::{Colour, PieceId};
+use crate::sheet::{Colour, PieceId, SpotInk};
 use std::sync::Arc;
 
 /// A sheet, ready to be drawn. Lengths are in millimetres.
@@ -18,6 +18,8 @@ pub struct Scene {
     /// Pixels per inch of the delivered picture.
     pub ppi: f64,
     pub background: Colour,
+    /// The inks that are printed as inks of their own.
+    pub spots: Vec<SpotInk>,
     /// On the background's colour, beneath all pieces.
     pub backdrop: Fragment,
     /// From back to front; hidden ones are left out.

@@ -43,7 +43,7 @@ pub use form::{
 pub use ids::{BundleId, DrawingId, FillId, FontId, FormId, InkId, MemberId, PhotoId, PieceId, SheetId, SubjectId};
 pub use layout_guides::{Baselines, GuideLine, GuideWay, LayoutGuides, Margins};
 pub use members::{Member, Members};
-pub use paint::{Blend, Gradient, GradientKind, GradientVector, Ink, Mix, Paint, Stop, Tint};
+pub use paint::{Blend, Gradient, GradientKind, GradientVector, Ink, Mix, Paint, SpotInk, Stop, Tint};
 pub use photo::{FIRST, Photo, PhotoSubject};
 pub use placement::{Placement, Similarity};
 pub use pose::Pose;
@@ -111,6 +111,10 @@ pub mod limits {
     pub const SUBJECTS: usize = 20;
     /// Inks of one sheet.
     pub const INKS: usize = 100;
+    /// Findings of the proof that are waved through on a sheet.
+    pub const WAVED: usize = 500;
+    /// Bytes of a sheet file with everything in it.
+    pub const SHEET_FILE_BYTES: usize = 512 << 20;
     /// Parts of a drawing that look other than their file says.
     pub const LOOKS: usize = 500;
     /// Stops of a gradient.
@@ -175,6 +179,10 @@ pub struct Sheet {
     /// Whose work the photos and drawings are, by their identifiers.
     #[serde(default, skip_serializing_if = "BTreeMap::is_empty")]
     pub credits: BTreeMap<String, Credit>,
+    /// Findings of the proof that were waved through, by their keys, and why: what people wrote of it, if anything.
+    #[serde(default, skip_serializing_if = "BTreeMap::is_empty")]
+    #[ts(optional, as = "Option<BTreeMap<String, String>>")]
+    pub waved: BTreeMap<String, String>,
     /// From back to front.
     pub pieces: Vec<Piece>,
     /// Pieces that are handled as one.
@@ -247,6 +255,7 @@ impl Sheet {
             border: None,
             inks: Vec::new(),
             credits: BTreeMap::new(),
+            waved: BTreeMap::new(),
             pieces: Vec::new(),
             bundles: Vec::new(),
             guides: LayoutGuides::default(),
@@ -270,6 +279,7 @@ impl Sheet {
             border: self.border.clone(),
             inks: self.inks.clone(),
             credits: self.credits.clone(),
+            waved: self.waved.clone(),
             photos: self.photos.clone(),
             drawings: self.drawings.clone(),
             fonts: self.fonts.clone(),
@@ -293,6 +303,11 @@ impl Sheet {
     /// An ink by its identifier.
     pub fn ink(&self, id: InkId) -> Option<&Ink> {
         self.inks.iter().find(|i| i.id == id)
+    }
+
+    /// The inks that are printed as inks of their own.
+    pub fn spot_inks(&self) -> Vec<SpotInk> {
+        paint::spot_inks(&self.inks)
     }
 
     /// The colour of a tint; of a gradient, that of its first stop.

@@ -80,6 +80,37 @@ pub struct Ink {
     pub id: InkId,
     pub name: String,
     pub mix: Mix,
+    /// It is printed as an ink of its own where a file can say so; of a gradient it means nothing.
+    #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+    #[ts(optional, as = "Option<bool>")]
+    pub spot: bool,
+}
+
+/// An ink that is printed as one of its own.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct SpotInk {
+    pub id: InkId,
+    /// No other spot ink of the sheet is called so, and it is none of the names that mean something else in a PDF.
+    pub name: String,
+    pub colour: Colour,
+}
+
+/// The spot inks among these, in their order.
+pub(super) fn spot_inks(inks: &[Ink]) -> Vec<SpotInk> {
+    // what a colorant must not be called: all, none, and the process inks (ISO 32000-1, section 8.6.6.4)
+    const TAKEN: [&str; 6] = ["All", "None", "Cyan", "Magenta", "Yellow", "Black"];
+    let mut spots: Vec<SpotInk> = Vec::new();
+    for ink in inks.iter().filter(|ink| ink.spot) {
+        let Mix::Colour { colour } = ink.mix else { continue };
+        let is_taken = |name: &String, spots: &[SpotInk]| {
+            TAKEN.contains(&name.as_str()) || spots.iter().any(|spot| spot.name == *name)
+        };
+        let called = if ink.name.trim().is_empty() { "Ink" } else { ink.name.trim() };
+        let numbered = (2..).map(|n| format!("{called} {n}"));
+        let name = std::iter::once(called.to_owned()).chain(numbered).find(|name| !is_taken(name, &spots));
+        spots.push(SpotInk { id: ink.id, name: name.unwrap_or_default(), colour });
+    }
+    spots
 }
 
 /// What an ink is.

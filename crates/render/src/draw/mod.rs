@@ -28,12 +28,23 @@ pub(crate) use space::Space;
 
 use vello_cpu::Pixmap;
 
-/// A tile of a scene, on the sheet's own ground.
-pub(crate) fn draw_scene(prepared: &Prepared, canvas: Canvas) -> Pixmap {
+/// What lies beneath all pieces.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Ground {
+    /// The sheet's own colour and backdrop.
+    OfTheSheet,
+    /// Nothing: where there is no piece, the picture is clear.
+    Clear,
+}
+
+/// A tile of a scene.
+pub(crate) fn draw_scene(prepared: &Prepared, canvas: Canvas, ground: Ground) -> Pixmap {
     let mut painter = Painter::new(prepared, canvas);
-    painter.pen.ground(prepared.scene.background);
     let sheet = Space::sheet();
-    painter.fragment(&prepared.scene.backdrop, sheet);
+    if ground == Ground::OfTheSheet {
+        painter.pen.ground(prepared.scene.background);
+        painter.fragment(&prepared.scene.backdrop, sheet);
+    }
     for layer in &prepared.scene.layers {
         painter.fragment(&layer.fragment, sheet);
     }

@@ -5,11 +5,13 @@
 //! the pixels.
 
 mod geometry;
+mod inside;
 mod islands;
 mod marks;
 mod nodes;
 mod paints;
 mod pictures;
+mod x4;
 
 use crate::RenderError;
 use crate::draw::Space;
@@ -28,7 +30,11 @@ use krilla::page::PageSettings;
 use kurbo::{Affine, Rect};
 use marks::MARKS_MM;
 use nodes::Writer;
+use paints::SpotColours;
 use pictures::PdfPictures;
+
+pub use inside::{SHEET_INSIDE, sheet_inside};
+pub use x4::PdfX4;
 
 /// Points of a PDF for a millimetre.
 const POINTS: f64 = 72.0 / MM_PER_INCH;
@@ -36,7 +42,7 @@ const POINTS: f64 = 72.0 / MM_PER_INCH;
 const LONGEST: f64 = 14_400.0;
 
 /// How a sheet becomes a page.
-#[derive(Debug, Clone, Copy, PartialEq)]
+#[derive(Debug, Clone, Default)]
 pub struct PdfOptions {
     /// Pixels per inch of photos and islands.
     pub ppi: f64,
@@ -44,6 +50,10 @@ pub struct PdfOptions {
     pub bleed: f64,
     /// Marks outside of the bleed: where to cut, how the plates lie on one another, and patches of colour.
     pub marks: bool,
+    /// As a PDF/X-4 for a press; a plain PDF of version 1.7 where it is left out.
+    pub x4: Option<PdfX4>,
+    /// The sheet file (JSON, with everything in it), to travel inside.
+    pub sheet_file: Option<Vec<u8>>,
 }
 
 /// A scene as a PDF of one page. The trim box is the sheet, the bleed box has the bleed, the media box holds the marks too.
@@ -70,7 +80,9 @@ pub fn pdf(
     let pictures = PdfPictures::of(scene, originals, options.ppi / MM_PER_INCH, watch)?;
     watch.step(0.6, "Writing the pages");
     let islands = Islands::of(scene, originals, options.ppi / MM_PER_INCH, options.bleed)?;
-    let configuration = ConfigurationBuilder::new().with_version(PdfVersion::Pdf17).finish();
+    // what PDF/X-4 is based on (ISO 15930-7, section 6.1)
+    let version = if options.x4.is_some() { PdfVersion::Pdf16 } else { PdfVersion::Pdf17 };
+    let configuration = ConfigurationBuilder::new().with_version(version).finish();
     let configuration = configuration.map_err(|e| RenderError::Encoding(format!("{e:?}")))?;
     let mut document = Document::new_with(SerializeSettings {
         // the same colours everywhere: the profile of sRGB goes along
@@ -79,6 +91,7 @@ pub fn pdf(
         configuration,
         ..SerializeSettings::default()
     });
+    let spots = SpotColours::of(&scene.spots);
     document.set_metadata(Metadata::new().title(title.to_owned()).creator("Inky Window".to_owned()));
     // from the sheet's millimetres to the page's points
     let to_page = Affine::scale(POINTS) * Affine::translate((around, around));
@@ -92,7 +105,7 @@ pub fn pdf(
         let mut surface = page.surface();
         surface.push_transform(&placed(to_page));
         surface.push_clip_path(&limit, &krilla::paint::FillRule::NonZero);
-        let mut writer = Writer { surface: &mut surface, pictures: &pictures, islands: &islands, watch };
+        let mut writer = Writer { surface: &mut surface, pictures: &pictures, islands: &islands, spots: &spots, watch };
         let ground = ground(scene, bleed);
         let below = [&ground, &scene.backdrop].into_iter();
         let layers = scene.layers.iter().map(|layer| &*layer.fragment);
@@ -107,7 +120,14 @@ pub fn pdf(
     page.finish();
     watch.go_on()?;
     watch.step(0.9, "Writing the file");
-    document.finish().map_err(|e| RenderError::Encoding(format!("{e:?}")))
+    if let Some(sheet_file) = options.sheet_file {
+        inside::attach(&mut document, sheet_file);
+    }
+    let bytes = document.finish().map_err(|e| RenderError::Encoding(format!("{e:?}")))?;
+    match options.x4 {
+        Some(terms) => x4::as_x4(bytes, title, terms),
+        None => Ok(bytes),
+    }
 }
 
 /// The sheet's own colour, over its bleed.

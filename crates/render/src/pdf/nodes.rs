@@ -2,7 +2,7 @@
 
 use super::geometry::{path, placed, rect_path, size};
 use super::islands::{Island, Islands};
-use super::paints::{blend_of, colour, gradient, share, stroke};
+use super::paints::{SpotColours, blend_of, colour, gradients, share, stroke};
 use super::pictures::PdfPictures;
 use crate::RenderError;
 use crate::draw::{Space, is_drawn_at_once};
@@ -12,6 +12,7 @@ use inky_core::scene::tree::{
     Coverage, Effect, Fragment, Geometry, Group, Mask, Node, Paint, Pattern, Picture, Shape, Share,
 };
 use inky_core::sheet::{Blend, Colour};
+use krilla::color::Color;
 use krilla::image::Image;
 use krilla::mask::MaskType;
 use krilla::num::NormalizedF32;
@@ -26,6 +27,7 @@ pub(super) struct Writer<'a, 's> {
     pub surface: &'a mut Surface<'s>,
     pub pictures: &'a PdfPictures,
     pub islands: &'a Islands,
+    pub spots: &'a SpotColours,
     pub watch: &'a dyn Watch,
 }
 
@@ -125,7 +127,7 @@ impl Writer<'_, '_> {
             Some((island, shadow)) => {
                 let stream = self.stream(|own| island.draw(own.surface, space))?;
                 self.surface.push_mask(krilla::mask::Mask::new(stream, MaskType::Luminosity));
-                let painted = self.fill_rect(shadow.region, shadow.swatch.colour);
+                let painted = self.fill_rect(shadow.region, self.spots.colour(shadow.swatch));
                 self.surface.pop();
                 painted
             }
@@ -135,9 +137,7 @@ impl Writer<'_, '_> {
     fn shape(&mut self, fragment: &Fragment, shape: &Shape, space: Space) -> Result<(), RenderError> {
         let outline = shape.geometry.outline(&fragment.opening);
         let Some(drawn) = path(&outline) else { return Ok(()) };
-        if let Some(paint) = &shape.fill
-            && let Some(paint) = self.paint(fragment, paint, space)?
-        {
+        for paint in self.paints(fragment, shape.fill.as_ref(), space)? {
             let fill = Fill { paint, opacity: NormalizedF32::ONE, rule: rule(&shape.geometry) };
             self.surface.set_stroke(None);
             self.surface.set_fill(Some(fill));
@@ -145,36 +145,36 @@ impl Writer<'_, '_> {
         }
         if let Some(line) = &shape.stroke
             && !line.line.width.is_zero()
-            && let Some(paint) = self.paint(fragment, &line.paint, space)?
         {
-            self.surface.set_fill(None);
-            self.surface.set_stroke(Some(stroke(&line.line, paint)));
-            self.surface.draw_path(&drawn);
+            for paint in self.paints(fragment, Some(&line.paint), space)? {
+                self.surface.set_fill(None);
+                self.surface.set_stroke(Some(stroke(&line.line, paint)));
+                self.surface.draw_path(&drawn);
+            }
         }
         Ok(())
     }
 
-    /// None where there is nothing to paint with.
-    fn paint(
+    /// What an area or a line is painted with, one over the other; nothing where there is nothing to paint with.
+    fn paints(
         &mut self,
         fragment: &Fragment,
-        paint: &Paint,
+        paint: Option<&Paint>,
         space: Space,
-    ) -> Result<Option<krilla::paint::Paint>, RenderError> {
+    ) -> Result<Vec<krilla::paint::Paint>, RenderError> {
+        let Some(paint) = paint else { return Ok(Vec::new()) };
         Ok(match paint {
-            Paint::Solid(swatch) => Some(colour(swatch.colour).into()),
-            Paint::Gradient(id) => Some(gradient(fragment.definitions.gradient(*id))),
+            Paint::Solid(swatch) => vec![self.spots.colour(*swatch).into()],
+            Paint::Gradient(id) => gradients(fragment.definitions.gradient(*id), self.spots),
             Paint::Pattern(id) => {
                 let pattern = fragment.definitions.pattern(*id);
-                self.cell(fragment, pattern, space)?.map(|stream| {
-                    krilla::paint::Pattern {
-                        stream,
-                        transform: placed(pattern.transform),
-                        width: pattern.cell.width as f32,
-                        height: pattern.cell.height as f32,
-                    }
-                    .into()
-                })
+                let cell = self.cell(fragment, pattern, space)?.map(|stream| krilla::paint::Pattern {
+                    stream,
+                    transform: placed(pattern.transform),
+                    width: pattern.cell.width as f32,
+                    height: pattern.cell.height as f32,
+                });
+                cell.into_iter().map(Into::into).collect()
             }
         })
     }
@@ -266,16 +266,16 @@ impl Writer<'_, '_> {
                 }
                 Ok(())
             }
-            Coverage::All => self.fill_rect(region, Colour([255; 3])),
+            Coverage::All => self.fill_rect(region, colour(Colour([255; 3])).into()),
             Coverage::Any { of, .. } => of.iter().try_for_each(|each| self.shares(fragment, each, region)),
             Coverage::Without(..) | Coverage::Both(..) | Coverage::OneOf(..) | Coverage::Blurred(..) => Ok(()),
         }
     }
 
-    fn fill_rect(&mut self, area: Rect, with: Colour) -> Result<(), RenderError> {
+    fn fill_rect(&mut self, area: Rect, with: Color) -> Result<(), RenderError> {
         let outline = rect_path(area)?;
         self.surface.set_stroke(None);
-        let fill = Fill { paint: colour(with).into(), opacity: NormalizedF32::ONE, rule: FillRule::NonZero };
+        let fill = Fill { paint: with.into(), opacity: NormalizedF32::ONE, rule: FillRule::NonZero };
         self.surface.set_fill(Some(fill));
         self.surface.draw_path(&outline);
         Ok(())
@@ -288,8 +288,13 @@ impl Writer<'_, '_> {
     ) -> Result<Stream, RenderError> {
         let mut builder = self.surface.stream_builder();
         let mut surface = builder.surface();
-        let mut writer =
-            Writer { surface: &mut surface, pictures: self.pictures, islands: self.islands, watch: self.watch };
+        let mut writer = Writer {
+            surface: &mut surface,
+            pictures: self.pictures,
+            islands: self.islands,
+            spots: self.spots,
+            watch: self.watch,
+        };
         let drawn = draw(&mut writer);
         surface.finish();
         let stream = builder.finish();

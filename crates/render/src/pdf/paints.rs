@@ -1,12 +1,14 @@
 //! Paints and blend modes for the PDF.
 
 use super::geometry::placed;
-use inky_core::scene::tree::{Gradient, GradientAxis, Line, Share, Spread};
-use inky_core::sheet::{Blend, Colour};
+use inky_core::scene::tree::{Gradient, GradientAxis, GradientStop, Line, Share, Spread, Swatch};
+use inky_core::sheet::{Blend, Colour, InkId, SpotInk};
 use krilla::blend::BlendMode;
-use krilla::color::rgb;
+use krilla::color::separation::{self, SeparationColorant, SeparationSpace};
+use krilla::color::{Color, rgb};
 use krilla::num::NormalizedF32;
 use krilla::paint::{LineCap, LineJoin, LinearGradient, Paint, RadialGradient, SpreadMethod, Stop, Stroke, StrokeDash};
+use std::collections::BTreeMap;
 
 /// How often a radial gradient that goes on beyond its end is written out.
 const ROUNDS: u32 = 16;
@@ -40,14 +42,77 @@ pub(super) fn blend_of(blend: Blend) -> BlendMode {
     }
 }
 
-/// A gradient; its transform is to the space of what it paints.
-pub(super) fn gradient(gradient: &Gradient) -> Paint {
-    let stop = |offset: f64, of: &inky_core::scene::tree::GradientStop| Stop {
-        offset: share(Share::new(offset)),
-        color: colour(of.swatch.colour).into(),
-        opacity: share(of.opacity),
-    };
-    let plain = || gradient.stops.iter().map(|s| stop(s.at.get(), s)).collect::<Vec<_>>();
+/// The inks that are printed as inks of their own, as colour spaces of the PDF.
+pub(super) struct SpotColours {
+    spaces: BTreeMap<InkId, SeparationSpace>,
+}
+
+impl SpotColours {
+    pub fn of(spots: &[SpotInk]) -> Self {
+        let space = |spot: &SpotInk| {
+            let shown = colour(spot.colour).into();
+            (spot.id, SeparationSpace::new(SeparationColorant::Custom(spot.name.clone()), shown))
+        };
+        Self { spaces: spots.iter().map(space).collect() }
+    }
+
+    fn space(&self, swatch: Swatch) -> Option<&SeparationSpace> {
+        self.spaces.get(&swatch.ink?)
+    }
+
+    /// A colour, in its own ink where it has one.
+    pub fn colour(&self, swatch: Swatch) -> Color {
+        match self.space(swatch) {
+            Some(space) => separation::Color::new(255, space.clone()).into(),
+            None => colour(swatch.colour).into(),
+        }
+    }
+
+    /// The stops of a gradient. Between two inks a PDF has no gradient: if none runs into another, each has one of its own, which is clear where the
+    /// others are. If some do, all are of process colours.
+    fn parts(&self, stops: &[GradientStop]) -> Vec<Vec<GradientPoint>> {
+        let space = |stop: &GradientStop| self.space(stop.swatch);
+        let runs_together = stops.windows(2).any(|pair| space(&pair[0]) != space(&pair[1]) && pair[0].at != pair[1].at);
+        if runs_together {
+            let process = |stop: &GradientStop| point(stop, colour(stop.swatch.colour).into(), stop.opacity);
+            return vec![stops.iter().map(process).collect()];
+        }
+        let mut inks: Vec<&GradientStop> = Vec::new();
+        for stop in stops {
+            if !inks.iter().any(|known| space(known) == space(stop)) {
+                inks.push(stop);
+            }
+        }
+        let of_ink = |ink: &&GradientStop| {
+            let own = |stop: &GradientStop| match space(stop) == space(ink) {
+                true => point(stop, self.colour(stop.swatch), stop.opacity),
+                false => point(stop, self.colour(ink.swatch), Share::NONE),
+            };
+            stops.iter().map(own).collect()
+        };
+        inks.iter().map(of_ink).collect()
+    }
+}
+
+/// A colour of a gradient at its place, in one of its inks.
+#[derive(Clone)]
+struct GradientPoint {
+    at: f64,
+    colour: Color,
+    opacity: Share,
+}
+
+fn point(stop: &GradientStop, colour: Color, opacity: Share) -> GradientPoint {
+    GradientPoint { at: stop.at.get(), colour, opacity }
+}
+
+/// A gradient, as paints that are laid over one another; their transform is to the space of what they paint.
+pub(super) fn gradients(gradient: &Gradient, spots: &SpotColours) -> Vec<Paint> {
+    spots.parts(&gradient.stops).iter().map(|points| of_points(gradient, points)).collect()
+}
+
+fn of_points(gradient: &Gradient, points: &[GradientPoint]) -> Paint {
+    let plain = || points.iter().map(|p| stop(p.at, p)).collect::<Vec<_>>();
     let transform = placed(gradient.transform);
     match gradient.axis {
         GradientAxis::Linear { from, to } => LinearGradient {
@@ -73,7 +138,7 @@ pub(super) fn gradient(gradient: &Gradient) -> Paint {
                 if off.hypot() > most && off.hypot() > 0.0 { centre + off * (most / off.hypot()) } else { focus };
             // PDF has no word for one that goes on: the circle is made larger, and its colours are written again
             let rounds = if gradient.spread == Spread::Pad { 1 } else { ROUNDS };
-            let stops = if rounds == 1 { plain() } else { repeated(gradient, rounds, stop) };
+            let stops = if rounds == 1 { plain() } else { repeated(gradient.spread, points, rounds) };
             let far = f64::from(rounds);
             let end = focus + (centre - focus) * far;
             RadialGradient {
@@ -93,20 +158,20 @@ pub(super) fn gradient(gradient: &Gradient) -> Paint {
     }
 }
 
+fn stop(at: f64, of: &GradientPoint) -> Stop {
+    Stop { offset: share(Share::new(at)), color: of.colour.clone(), opacity: share(of.opacity) }
+}
+
 /// The stops of a gradient so often one after the other.
-fn repeated(
-    gradient: &Gradient,
-    rounds: u32,
-    stop: impl Fn(f64, &inky_core::scene::tree::GradientStop) -> Stop,
-) -> Vec<Stop> {
+fn repeated(spread: Spread, points: &[GradientPoint], rounds: u32) -> Vec<Stop> {
     let mut all = Vec::new();
     for round in 0..rounds {
-        let back = gradient.spread == Spread::Reflect && round % 2 == 1;
-        let mut each: Vec<_> = gradient.stops.iter().map(|s| (s.at.get(), s)).collect();
+        let back = spread == Spread::Reflect && round % 2 == 1;
+        let mut each: Vec<_> = points.iter().map(|p| (p.at, p)).collect();
         if back {
-            each = each.into_iter().rev().map(|(at, s)| (1.0 - at, s)).collect();
+            each = each.into_iter().rev().map(|(at, p)| (1.0 - at, p)).collect();
         }
-        all.extend(each.into_iter().map(|(at, s)| stop((f64::from(round) + at) / f64::from(rounds), s)));
+        all.extend(each.into_iter().map(|(at, p)| stop((f64::from(round) + at) / f64::from(rounds), p)));
     }
     all
 }

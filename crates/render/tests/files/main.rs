@@ -134,8 +134,8 @@ impl Watch for GoesOn {
 fn a_pdf_can_be_cancelled_anywhere() {
     let (sheet, library, originals) = poster();
     let scene = scene(&sheet, &library);
-    let options = PdfOptions { ppi: 50.0, bleed: 3.0, marks: true };
-    let made = |times| pdf(&scene, "I", &originals, options, &GoesOn(AtomicUsize::new(times)));
+    let options = PdfOptions { ppi: 50.0, bleed: 3.0, marks: true, ..PdfOptions::default() };
+    let made = |times| pdf(&scene, "I", &originals, options.clone(), &GoesOn(AtomicUsize::new(times)));
     let needed = (0..100).find(|times| match made(*times) {
         Ok(file) => file.starts_with(b"%PDF-1.7"),
         Err(error) => !matches!(error, RenderError::Cancelled),
@@ -143,5 +143,5 @@ fn a_pdf_can_be_cancelled_anywhere() {
     let needed = needed.unwrap();
     assert!(needed > 3 && made(needed).is_ok(), "{needed}");
     let none = Originals::default();
-    assert!(matches!(pdf(&scene, "I", &none, options, &Unwatched), Err(RenderError::MissingPicture)));
+    assert!(matches!(pdf(&scene, "I", &none, options.clone(), &Unwatched), Err(RenderError::MissingPicture)));
 }

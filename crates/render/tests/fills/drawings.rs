@@ -130,7 +130,12 @@ fn parts_are_switched_off_and_painted_anew() {
     let anew = p.drawn(place(60.0 / 25.4), looks);
     assert!(is(&anew, 30, 50, [0, 255, 255]) && is(&anew, 60, 50, [138, 133, 26]) && is(&anew, 50, 72, [138, 133, 26]));
     // the whole in one ink, which it follows
-    let ink = Ink { id: InkId::fresh(), name: "Tide".into(), mix: Mix::Colour { colour: "#336699".parse().unwrap() } };
+    let ink = Ink {
+        spot: false,
+        id: InkId::fresh(),
+        name: "Tide".into(),
+        mix: Mix::Colour { colour: "#336699".parse().unwrap() },
+    };
     p.edit(Edit::SetInk { ink: ink.clone() });
     let inked = p.drawn(place(60.0 / 25.4), vec![look(0, false, Some(Paint::Ink { ink: ink.id, vector: None }))]);
     assert!(is(&inked, 30, 50, [0x33, 0x66, 0x99]));

@@ -61,6 +61,7 @@ impl<'a> SceneBuilder<'a> {
             height: self.sheet.height,
             ppi: self.sheet.ppi,
             background: self.sheet.background,
+            spots: self.sheet.spot_inks(),
             backdrop,
             border,
             pieces,
