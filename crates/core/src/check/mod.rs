@@ -16,6 +16,6 @@ pub(crate) use paint::{border, bundle_finish, fill, finish, ink, inks, paint};
 pub use refusal::Refusal;
 pub(crate) use repeat::{bundle_repeat, repeat};
 pub use sheet::check_sheet;
-pub(crate) use sheet::{amounts, breakout, bundles, credit, pixels, size, subject_name};
+pub(crate) use sheet::{amounts, breakout, bundles, credit, pixels, size, subject_name, waved};
 pub(crate) use split::split;
 pub(crate) use values::{name, placement, within};

@@ -25,6 +25,8 @@ pub enum Refusal {
     InkOfInks,
     #[error("A sheet holds up to {} inks.", limits::INKS)]
     TooManyInks,
+    #[error("Up to {} findings are waved through on a sheet. Mend some of them.", limits::WAVED)]
+    TooManyWaved,
     #[error("A gradient has between 2 and {} stops, one after the other from 0 to 100 %.", limits::STOPS)]
     Stops,
     #[error("A window cannot show through itself.")]

@@ -7,7 +7,7 @@ use super::values::{name, within};
 use crate::cutout::Hints;
 use crate::sheet::limits::{
     BUNDLES_DEEP, CHARACTERS, FILLS, MEMBER_WORDS, MIN_SIDE_MM, NAME, OPENINGS_BEHIND, PHOTO_PIXELS, PIECES,
-    SHEET_PIXELS, SIDE_MM, SUBJECTS,
+    SHEET_PIXELS, SIDE_MM, SUBJECTS, WAVED,
 };
 use crate::sheet::{Breakout, Credit, Form, MM_PER_INCH, Member, Photo, PieceKind, Sheet, SubjectPart, limits};
 use std::collections::BTreeSet;
@@ -50,6 +50,7 @@ pub fn check_sheet(sheet: &Sheet) -> Result<(), Refusal> {
         breakout(&w.breakout)?;
     }
     sheet.credits.iter().try_for_each(|(of, c)| credit(sheet, of, Some(c)))?;
+    waved(sheet)?;
     within("The grain of the paper", sheet.paper, 0.0, 1.0)?;
     let mut inks = BTreeSet::new();
     for ink in &sheet.inks {
@@ -150,6 +151,15 @@ pub(crate) fn credit(sheet: &Sheet, of: &str, credit: Option<&Credit>) -> Result
         Some(c) if long(&c.title) || long(&c.maker) => Err(Refusal::LongName),
         _ => Ok(()),
     }
+}
+
+/// Findings that were waved through: so many, with keys and reasons of some length.
+pub(crate) fn waved(sheet: &Sheet) -> Result<(), Refusal> {
+    if sheet.waved.len() > WAVED {
+        return Err(Refusal::TooManyWaved);
+    }
+    let long = |text: &String| text.chars().count() > NAME;
+    if sheet.waved.iter().any(|(key, why)| long(key) || long(why)) { Err(Refusal::LongName) } else { Ok(()) }
 }
 
 /// Subjects with names, each with a number of its own.

@@ -71,6 +71,13 @@ fn change(sheet: &mut Sheet, edit: &Edit, library: &dyn Library) -> Result<(), R
             border.iter().try_for_each(|b| check::border(b, sheet))?;
             sheet.border = border.clone();
         }
+        Edit::WaveFinding { finding, why } => {
+            match why {
+                Some(why) => sheet.waved.insert(finding.clone(), why.trim().to_owned()),
+                None => sheet.waved.remove(finding),
+            };
+            check::waved(sheet)?;
+        }
         Edit::SetCredit { of, credit } => {
             check::credit(sheet, of, credit.as_ref())?;
             match credit {

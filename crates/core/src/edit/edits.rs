@@ -67,6 +67,11 @@ pub enum Edit {
         of: String,
         credit: Option<Credit>,
     },
+    /// Waves a finding of the proof through, by its key, with a reason if there is one; without `why` it is looked at again.
+    WaveFinding {
+        finding: String,
+        why: Option<String>,
+    },
     /// A new window with a word as its opening, set as large as the sheet allows and filled with ink.
     AddLettering {
         piece: PieceId,

@@ -36,6 +36,8 @@ impl Edit {
             Edit::SetBleed { .. } => "bleed".into(),
             Edit::SetBorder { .. } => "border".into(),
             Edit::SetCredit { .. } => "credit".into(),
+            Edit::WaveFinding { why: Some(_), .. } => "wave a finding through".into(),
+            Edit::WaveFinding { why: None, .. } => "look at a finding again".into(),
             Edit::SetInk { ink } => format!("ink “{}”", short(&ink.name)),
             Edit::RemoveInk { .. } => "remove an ink".into(),
             Edit::AddLettering { .. } => "add lettering".into(),

@@ -26,6 +26,10 @@ pub struct Finding {
     #[serde(skip_serializing_if = "Option::is_none")]
     #[ts(optional)]
     pub mend: Option<Mend>,
+    /// It was waved through; why, if anybody wrote it.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    #[ts(optional)]
+    pub waved: Option<String>,
 }
 
 /// How bad a finding is, the worst first.
@@ -103,7 +107,7 @@ impl Finding {
         // as it is called in JSON
         let called = serde_json::to_value(kind).unwrap_or_default();
         let key = format!("{}:{of}", called.as_str().unwrap_or_default());
-        Self { key, kind, severity, piece, at: None, sentence, mend: None }
+        Self { key, kind, severity, piece, at: None, sentence, mend: None, waved: None }
     }
 
     pub(super) fn at(self, place: Rect) -> Self {

@@ -36,6 +36,7 @@ pub fn proof(sheet: &Sheet, terms: &ProofTerms, library: &dyn Library) -> Vec<Fi
     all.extend(edges::of_sheet(sheet, terms, reached));
     all.extend(rights::of(sheet));
     all.extend(rights::of_fonts(sheet, library));
+    all.iter_mut().for_each(|finding| finding.waved = sheet.waved.get(&finding.key).cloned());
     // stable: what was found first of a severity stays first
     all.sort_by_key(|finding| finding.severity);
     all

@@ -212,7 +212,8 @@ fn a_finish_that_cannot_be_says_why() {
     let sound = finish(shadow(ShadowPlace::Behind, 0.5));
     assert_eq!(w.try_edit(set(BundleId::fresh(), sound.clone())), Err(Refusal::NoBundle));
     // an ink that is removed leaves its colour
-    let ink = Ink { id: InkId::fresh(), name: "Moss".into(), mix: Mix::Colour { colour: Colour([1, 2, 3]) } };
+    let ink =
+        Ink { spot: false, id: InkId::fresh(), name: "Moss".into(), mix: Mix::Colour { colour: Colour([1, 2, 3]) } };
     w.edit(Edit::SetInk { ink: ink.clone() });
     let mut inked = sound;
     inked.shadows.iter_mut().for_each(|s| s.tint = Tint::Ink(ink.id));

@@ -122,9 +122,14 @@ fn the_finish_grows_with_its_opening_and_not_with_its_fill() {
 #[test]
 fn inks_are_followed_and_leave_their_colour_behind() {
     let mut w = word();
-    let red = Ink { id: InkId::fresh(), name: "Lantern red".into(), mix: Mix::Colour { colour: colour("#c02020") } };
+    let red = Ink {
+        spot: false,
+        id: InkId::fresh(),
+        name: "Lantern red".into(),
+        mix: Mix::Colour { colour: colour("#c02020") },
+    };
     let dusk = ramp(&[(0.0, "#102040"), (1.0, "#f0a040")]);
-    let dusk = Ink { id: InkId::fresh(), name: "Dusk".into(), mix: Mix::Gradient { gradient: dusk } };
+    let dusk = Ink { spot: false, id: InkId::fresh(), name: "Dusk".into(), mix: Mix::Gradient { gradient: dusk } };
     for ink in [&red, &dusk] {
         w.edit(Edit::SetInk { ink: ink.clone() });
     }
@@ -182,7 +187,7 @@ fn what_cannot_be_painted_is_said() {
         let said = w.try_edit(Edit::AddFill { piece: w.piece, fill: fill(paint) }).unwrap_err().to_string();
         assert!(said.contains(known), "“{said}” for “{known}”");
     }
-    let own = Ink { id: InkId::fresh(), name: "Own".into(), mix: Mix::Colour { colour: Colour::INK } };
+    let own = Ink { spot: false, id: InkId::fresh(), name: "Own".into(), mix: Mix::Colour { colour: Colour::INK } };
     let mut of_own = ramp(&[(0.0, "#000000"), (1.0, "#ffffff")]);
     of_own.stops[0].tint = Tint::Ink(own.id);
     let mixed = Ink { mix: Mix::Gradient { gradient: of_own }, ..own };

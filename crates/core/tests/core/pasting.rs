@@ -8,7 +8,8 @@ use inky_core::sheet::*;
 /// A word with a photo in it, its rim in an ink; and a window in front of it that shows the word.
 fn source() -> (Word, PieceId) {
     let mut w = word();
-    let ink = Ink { id: InkId::fresh(), name: "Dusk".into(), mix: Mix::Colour { colour: Colour([9, 8, 7]) } };
+    let ink =
+        Ink { spot: false, id: InkId::fresh(), name: "Dusk".into(), mix: Mix::Colour { colour: Colour([9, 8, 7]) } };
     let paint = Paint::Ink { ink: ink.id, vector: None };
     w.edit(Edit::SetInk { ink });
     w.edit(Edit::FillWithPhoto { piece: w.piece, fill: FillId::fresh(), photo: "wide".into() });

@@ -1,6 +1,7 @@
 //! What the proof finds, and what mends it.
 
 use super::edits::{Word, word};
+use inky_core::check::Refusal;
 use inky_core::edit::*;
 use inky_core::proof::{Finding, FindingKind, ProofTerms, Severity, proof};
 use inky_core::sheet::*;
@@ -209,4 +210,31 @@ fn the_same_thing_is_called_the_same() {
     assert!(!kinds(&w).contains(&FindingKind::Uncovered));
     w.edit(Edit::SetRepeat { piece: w.piece, repeat: Some(behind) });
     mended(&mut w, FindingKind::Uncovered);
+}
+
+#[test]
+fn a_finding_is_waved_through_by_its_key() {
+    let mut w = boxed();
+    w.edit(Edit::SetBleed { bleed: 0.0 });
+    w.edit(Edit::SetBackground { colour: Colour::INK });
+    let key = found(&w)[0].key.clone();
+    assert_eq!(found(&w)[0].waved, None);
+    w.edit(Edit::WaveFinding { finding: key.clone(), why: Some(" the printer adds it ".into()) });
+    assert_eq!(found(&w)[0].waved.as_deref(), Some("the printer adds it"));
+    // another thing that is wrong is another finding
+    place(&mut w, |p| p.x += 20.0);
+    let all = found(&w);
+    assert!(all.iter().any(|f| f.kind == FindingKind::Uncovered && f.waved.is_none()), "{all:#?}");
+    w.edit(Edit::WaveFinding { finding: key, why: None });
+    assert!(found(&w).iter().all(|f| f.waved.is_none()) && w.sheet.waved.is_empty());
+}
+
+#[test]
+fn what_is_waved_through_has_limits() {
+    let mut w = boxed();
+    let wave = |finding: String, why: &str| Edit::WaveFinding { finding, why: Some(why.into()) };
+    assert_eq!(w.try_edit(wave("a".repeat(300), "")), Err(Refusal::LongName));
+    assert_eq!(w.try_edit(wave("a".into(), &"b".repeat(300))), Err(Refusal::LongName));
+    (0..limits::WAVED).for_each(|k| w.edit(wave(format!("no_bleed:{k}"), "")));
+    assert_eq!(w.try_edit(wave("one more".into(), "")), Err(Refusal::TooManyWaved));
 }

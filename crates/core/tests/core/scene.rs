@@ -193,7 +193,7 @@ fn screens_get_roles_and_files_get_outlines() {
 #[test]
 fn keys_follow_what_a_piece_depends_on() {
     let library = library();
-    let ink = Ink { id: InkId::fresh(), name: "Dusk".into(), mix: Mix::Colour { colour: Colour::INK } };
+    let ink = Ink { spot: false, id: InkId::fresh(), name: "Dusk".into(), mix: Mix::Colour { colour: Colour::INK } };
     let box_of = |x: f64| {
         let shape = BasicShape { width: 20.0, height: 20.0, figure: Figure::Ellipse };
         Form::new(FormId::fresh(), Pose::at(x, 50.0), FormShape::Basic(shape))

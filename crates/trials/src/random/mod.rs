@@ -181,6 +181,7 @@ pub fn edit() -> BoxedStrategy<Edit> {
         1 => (piece(), any::<bool>()).prop_map(|(piece, hidden)| Edit::HidePiece { piece, hidden }),
         1 => (piece(), any::<bool>()).prop_map(|(piece, locked)| Edit::LockPiece { piece, locked }),
         1 => words().prop_map(|name| Edit::RenameSheet { name }),
+        1 => (words(), proptest::option::of(words())).prop_map(|(finding, why)| Edit::WaveFinding { finding, why }),
         1 => (number(), number(), number())
             .prop_map(|(width, height, ppi)| Edit::ResizeSheet { width, height, unit: Unit::Mm, ppi }),
         1 => any::<[u8; 3]>().prop_map(|c| Edit::SetBackground { colour: Colour(c) }),

@@ -203,7 +203,7 @@ pub fn paint_edit() -> BoxedStrategy<Edit> {
         colour().prop_map(|colour| Mix::Colour { colour }),
         gradient().prop_map(|gradient| Mix::Gradient { gradient }),
     ];
-    let some_ink = (ink(), words(), mix).prop_map(|(id, name, mix)| Ink { id, name, mix });
+    let some_ink = (ink(), words(), mix, any::<bool>()).prop_map(|(id, name, mix, spot)| Ink { id, name, mix, spot });
     let by = (number(), number()).prop_map(|(dx, dy)| Similarity { a: 0.9, b: 0.1, dx, dy });
     prop_oneof![
         5 => (piece(), some_fill()).prop_map(|(piece, fill)| Edit::AddFill { piece, fill }),
