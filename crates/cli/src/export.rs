@@ -1,19 +1,25 @@
-//! `inky export`: a sheet file or a delivered SVG to PNG, JPEG, SVG or PDF.
+//! `inky export`: a sheet file, a PDF with its sheet inside, or a delivered SVG to a picture, SVG or PDF.
 
 use crate::sheet_files;
 use anyhow::{Context, Result, bail};
 use clap::Args;
 use inky_core::cutout::Unwatched;
 use inky_core::scene::scene;
-use inky_render::{BandSource, DeliveredSvg, Originals, Packing, PdfOptions, Plan, has_room, jpeg, pdf, png, svg};
+use inky_press::{PRESSES, Press, press};
+use inky_render::{
+    BandSource, DeliveredSvg, Ground, Originals, Packing, PdfOptions, PdfX4, Plan, has_room, jpeg, pdf, png, svg, tiff,
+    webp,
+};
 use std::io::{BufWriter, Write};
-use std::path::PathBuf;
+use std::path::{Path, PathBuf};
+use tempfile::NamedTempFile;
+use time::OffsetDateTime;
 
 #[derive(Args)]
 pub struct Export {
-    /// A sheet file (JSON) or a delivered SVG.
+    /// A sheet file (JSON), a PDF with its sheet inside, or a delivered SVG.
     sheet: PathBuf,
-    /// The file to write; its ending says the format: png, jpg, svg or pdf.
+    /// The file to write; its ending says the format: png, jpg, tif, webp, svg or pdf.
     #[arg(long)]
     to: PathBuf,
     /// Pixels per inch; the sheet's own where it is left out.
@@ -25,6 +31,25 @@ pub struct Export {
     /// With marks outside of the bleed, in a PDF: where to cut, how the plates lie on one another, and patches of colour.
     #[arg(long)]
     marks: bool,
+    /// For this press, coated, uncoated or newsprint: as a PDF/X-4, or as a TIFF in its inks.
+    #[arg(long, value_parser = press_named)]
+    press: Option<&'static Press>,
+    /// With the live sheet inside, so that the PDF can be worked on again.
+    #[arg(long)]
+    sheet_inside: bool,
+    /// Without the sheet's ground: a PNG, TIFF or WebP is clear where there is no piece.
+    #[arg(long)]
+    clear: bool,
+    /// Without the clear edges.
+    #[arg(long, requires = "clear")]
+    trimmed: bool,
+}
+
+fn press_named(name: &str) -> Result<&'static Press, String> {
+    press(name).ok_or_else(|| {
+        let known: Vec<&str> = PRESSES.iter().map(|press| press.id).collect();
+        format!("the presses are {}", known.join(", "))
+    })
 }
 
 /// The formats that can be written.
@@ -32,46 +57,79 @@ pub struct Export {
 enum Format {
     Png,
     Jpeg,
+    Tiff,
+    Webp,
     Svg,
     Pdf,
 }
 
+impl Format {
+    fn of(path: &Path) -> Option<Self> {
+        let ending = path.extension()?.to_string_lossy().to_lowercase();
+        Some(match ending.as_str() {
+            "png" => Self::Png,
+            "jpg" | "jpeg" => Self::Jpeg,
+            "tif" | "tiff" => Self::Tiff,
+            "webp" => Self::Webp,
+            "svg" => Self::Svg,
+            "pdf" => Self::Pdf,
+            _ => return None,
+        })
+    }
+
+    fn has_opacity(self) -> bool {
+        matches!(self, Self::Png | Self::Tiff | Self::Webp)
+    }
+}
+
 impl Export {
     pub fn run(self) -> Result<()> {
-        let ending = self.to.extension().map(|e| e.to_string_lossy().to_lowercase());
-        let format = match ending.as_deref() {
-            Some("png") => Format::Png,
-            Some("jpg" | "jpeg") => Format::Jpeg,
-            Some("svg") => Format::Svg,
-            Some("pdf") => Format::Pdf,
-            _ => bail!("the file to write has to end in .png, .jpg, .svg or .pdf"),
+        let Some(format) = Format::of(&self.to) else {
+            bail!("the file to write has to end in .png, .jpg, .tif, .webp, .svg or .pdf");
         };
         if self.ppi.is_some_and(|ppi| !(1.0..=2400.0).contains(&ppi)) {
             bail!("the resolution is between 1 and 2400 ppi");
         }
-        if self.marks && format != Format::Pdf {
-            bail!("marks are drawn in a PDF only");
+        if format != Format::Pdf && (self.marks || self.sheet_inside) {
+            bail!("marks and a sheet inside are matters of a PDF only");
+        }
+        if self.press.is_some() && !matches!(format, Format::Pdf | Format::Tiff) {
+            bail!("a PDF and a TIFF can be made for a press, and nothing else");
+        }
+        if (self.clear || self.trimmed) && !format.has_opacity() {
+            bail!("a PNG, TIFF or WebP can be clear, and nothing else");
         }
         let name = self.sheet.display();
         let bytes = std::fs::read(&self.sheet).with_context(|| format!("{name} cannot be read"))?;
         let is_svg = bytes.iter().find(|b| !b.is_ascii_whitespace() && b.is_ascii()).is_some_and(|b| *b == b'<');
         let to = self.to.display();
         let written = || format!("{to} cannot be written");
-        let mut out = BufWriter::new(std::fs::File::create(&self.to).with_context(written)?);
+        // a file that could not be finished is not left there
+        let folder = self.to.parent().filter(|folder| !folder.as_os_str().is_empty()).unwrap_or(Path::new("."));
+        let temporary = tempfile::Builder::new().prefix(".inky-").tempfile_in(folder).with_context(written)?;
+        let mut out = BufWriter::new(temporary);
         if is_svg {
             let text = String::from_utf8(bytes).with_context(|| format!("{name} is no SVG"))?;
-            if !matches!(format, Format::Png | Format::Jpeg) {
-                bail!("an SVG is written as a PNG or JPEG; for a PDF take the sheet file");
+            if matches!(format, Format::Svg | Format::Pdf) || self.clear {
+                bail!("an SVG is written as a picture on its ground; for anything else take the sheet file");
             }
-            draw(&DeliveredSvg::read(&text)?.plan(self.ppi)?, format, &mut out)?;
+            self.draw(&DeliveredSvg::read(&text)?.plan(self.ppi)?, format, &mut out)?;
         } else {
             self.write_sheet_file(&bytes, format, &mut out)?;
         }
-        out.flush().with_context(written)
+        let finished = out.into_inner().map_err(|e| e.into_error()).with_context(written)?;
+        // a temporary file is for nobody else
+        #[cfg(unix)]
+        {
+            use std::os::unix::fs::PermissionsExt;
+            let mode = std::fs::Permissions::from_mode(0o644);
+            std::fs::set_permissions(finished.path(), mode).with_context(written)?;
+        }
+        finished.persist(&self.to).map(drop).with_context(written)
     }
 
-    fn write_sheet_file(&self, json: &[u8], format: Format, out: &mut BufWriter<std::fs::File>) -> Result<()> {
-        let unpacked = sheet_files::unpacked(&self.sheet, json)?;
+    fn write_sheet_file(&self, bytes: &[u8], format: Format, out: &mut BufWriter<NamedTempFile>) -> Result<()> {
+        let unpacked = sheet_files::unpacked(&self.sheet, bytes)?;
         let library = unpacked.library();
         let mut sheet = unpacked.sheet.clone();
         if let Some(ppi) = self.ppi {
@@ -85,19 +143,34 @@ impl Export {
         match format {
             Format::Svg => out.write_all(svg(&scene, &sheet.name, &originals, bleed, Packing::Small)?.as_bytes())?,
             Format::Pdf => {
-                let options = PdfOptions { ppi: sheet.ppi, bleed, marks: self.marks };
+                let sheet_file = match self.sheet_inside {
+                    true => {
+                        let whole = sheet_files::parsed(bytes)?.gathered(&sheet_files::beside(&self.sheet))?;
+                        Some(serde_json::to_vec(&whole)?)
+                    }
+                    false => None,
+                };
+                let x4 = self.press.map(|press| PdfX4 { press, made: OffsetDateTime::now_utc() });
+                let options = PdfOptions { ppi: sheet.ppi, bleed, marks: self.marks, x4, sheet_file };
                 out.write_all(&pdf(&scene, &sheet.name, &originals, options, &Unwatched)?)?;
             }
-            _ => draw(&Plan::new(scene, originals, sheet.ppi, bleed)?, format, out)?,
+            _ => {
+                let ground = if self.clear { Ground::Clear } else { Ground::OfTheSheet };
+                let plan = Plan::new(scene, originals, sheet.ppi, bleed)?.on(ground);
+                let plan = if self.trimmed { plan.trimmed(&Unwatched)? } else { plan };
+                self.draw(&plan, format, out)?;
+            }
         }
         Ok(())
     }
-}
 
-fn draw(source: &dyn BandSource, format: Format, out: &mut BufWriter<std::fs::File>) -> Result<()> {
-    match format {
-        Format::Jpeg => jpeg(source, 94, &Unwatched, out)?,
-        Format::Png | Format::Svg | Format::Pdf => png(source, &Unwatched, out)?,
+    fn draw(&self, source: &dyn BandSource, format: Format, out: &mut BufWriter<NamedTempFile>) -> Result<()> {
+        match format {
+            Format::Jpeg => jpeg(source, 94, &Unwatched, out)?,
+            Format::Tiff => tiff(source, self.press, &Unwatched, out)?,
+            Format::Webp => webp(source, &Unwatched, out)?,
+            Format::Png | Format::Svg | Format::Pdf => png(source, &Unwatched, out)?,
+        }
+        Ok(())
     }
-    Ok(())
 }

@@ -15,7 +15,7 @@ const WRONG: u8 = 4;
 
 /// Find what would go wrong with sheets if they were delivered.
 ///
-/// The exit code is 0 where nothing is in doubt, 3 where something may come out wrong, 4 where something would, and 1 where a sheet cannot be read.
+/// The exit code is 0 where nothing is in doubt or all of it was waved through, 3 where something may come out wrong, 4 where something would, and 1 where a sheet cannot be read.
 #[derive(Args)]
 #[command(after_help = "Examples:
   inky proof poster.sheet.json
@@ -52,7 +52,7 @@ impl Proof {
         } else {
             found.iter().for_each(|(path, all)| say(path, all));
         }
-        let worst = found.iter().flat_map(|(_, all)| all).map(|f| f.severity).min();
+        let worst = found.iter().flat_map(|(_, all)| all).filter(|f| f.waved.is_none()).map(|f| f.severity).min();
         Ok(match worst {
             Some(Severity::Wrong) => ExitCode::from(WRONG),
             Some(Severity::Doubtful) => ExitCode::from(DOUBTFUL),
@@ -82,6 +82,7 @@ fn say(path: &Path, all: &[Finding]) {
             Severity::Doubtful => "doubtful",
             Severity::Note => "note",
         };
+        let severity = if finding.waved.is_some() { "waved" } else { severity };
         println!("  {severity:<8}  {}", finding.sentence);
     }
 }

@@ -2,8 +2,10 @@
 
 use anyhow::{Context, Result, bail};
 use inky_core::cutout::{Saliency, Unwatched};
+use inky_core::sheet::limits::SHEET_FILE_BYTES;
 use inky_core::sheet_file::SheetFile;
 use inky_core::unpack::{Unpacked, unpack};
+use inky_render::sheet_inside;
 use inky_saliency::Network;
 use inky_server::bundled_fonts;
 use std::path::{Path, PathBuf};
@@ -12,11 +14,25 @@ use std::sync::Arc;
 /// What the names of sheet files end in, where a folder is looked through.
 const ENDING: &str = ".sheet.json";
 
+/// A sheet file, or the one inside of a delivered PDF.
+pub fn parsed(bytes: &[u8]) -> Result<SheetFile> {
+    if !bytes.starts_with(b"%PDF-") {
+        return Ok(SheetFile::read(bytes)?);
+    }
+    let inside = sheet_inside(bytes, SHEET_FILE_BYTES)?;
+    Ok(SheetFile::read(&inside.context("there is no sheet in this PDF")?)?)
+}
+
+/// Reads what lies beside a sheet file.
+pub fn beside(path: &Path) -> impl Fn(&str) -> Result<Vec<u8>, String> {
+    let folder = path.parent().unwrap_or(Path::new(".")).to_owned();
+    move |name: &str| std::fs::read(folder.join(name)).map_err(|e| e.to_string())
+}
+
 /// A sheet file with what lies beside it.
-pub fn unpacked(path: &Path, json: &[u8]) -> Result<Unpacked> {
-    let file = SheetFile::read(json)?;
-    let folder = path.parent().unwrap_or(Path::new("."));
-    let beside = |name: &str| std::fs::read(folder.join(name)).map_err(|e| e.to_string());
+pub fn unpacked(path: &Path, bytes: &[u8]) -> Result<Unpacked> {
+    let file = parsed(bytes)?;
+    let beside = beside(path);
     let network = || Ok(Arc::new(Network::load().map_err(|e| e.to_string())?) as Arc<dyn Saliency>);
     Ok(unpack(file, &bundled_fonts()?, &beside, &network, &Unwatched)?)
 }

@@ -8,8 +8,8 @@ use inky_server::StockEntry;
 use inky_server::types::{
     AccountView, Bench, BenchChange, DraftView, DrawingCard, EdgeRequest, EditRequest, EntryView, FontCard, Invitation,
     JobCard, LinkSaid, Made, MembersView, NewSheet, News, PasswordChange, PasswordChoice, PastSheet, PhotoCard,
-    PhotoEdge, ProofView, Selected, Sentence, SheetCard, SignInRequest, StepRequest, StepView, StockTaken, Tentative,
-    TentativeRequest, TokenSaid,
+    PhotoEdge, PressCard, ProofView, Selected, Sentence, SheetCard, SignInRequest, StepRequest, StepView, StockTaken,
+    Tentative, TentativeRequest, TokenSaid,
 };
 use ts_rs::{Config, TS};
 
@@ -46,6 +46,7 @@ fn types_are_written() {
     write::<PhotoEdge>();
     write::<PlacementProposal>();
     write::<InkProposal>();
+    write::<PressCard>();
     write::<ProofView>();
     write::<News>();
     write::<Selected>();

@@ -39,7 +39,7 @@ async fn findings_are_counted_shown_and_mended() -> Result<()> {
     line.send_keys(Key::Enter + "").await?;
     browser.holds("its recipe", "return document.querySelector('[data-form]') !== null").await?;
     // mended by keyboard; undo takes it back, and it is found again
-    let mend = browser.at("//li/button[.='Enlarge to cover']").await?;
+    let mend = browser.at("//li//button[.='Enlarge to cover']").await?;
     let before = bench.sheet().await?;
     mend.send_keys(Key::Enter + "").await?;
     let mended = newer(browser, &bench.server, &before).await?;
@@ -52,6 +52,19 @@ async fn findings_are_counted_shown_and_mended() -> Result<()> {
     ensure!(browser.page.find_all(By::Css("[data-testid='pointed']")).await?.is_empty(), "no mark is left");
     browser.keys(Key::Escape + "").await?;
     browser.press("Undo").await?;
+    until_said(&bench, " 1: to look at").await?;
+    // waved through by keyboard it is not counted any more, and says why
+    browser.press("Proof 1").await?;
+    let wave = browser.at("//li//button[.='Wave it through']").await?;
+    bench.after(async |_| Ok(wave.send_keys(Key::Enter + "").await?)).await?;
+    until_said(&bench, ": nothing to mend").await?;
+    let why = browser.at("//section[@aria-label='Waved through']//input").await?;
+    let said =
+        bench.after(async |_| Ok(why.send_keys("It is meant to be open".to_owned() + Key::Enter).await?)).await?;
+    let waved = said["sheet"]["waved"].as_object().cloned().unwrap_or_default();
+    ensure!(waved.len() == 1 && waved.values().all(|why| why == "It is meant to be open"), "{waved:?}");
+    let again = browser.at("//li//button[.='Look at it again']").await?;
+    bench.after(async |_| Ok(again.send_keys(Key::Enter + "").await?)).await?;
     until_said(&bench, " 1: to look at").await?;
     bench.browser.close().await
 }

@@ -8,6 +8,7 @@ use crate::bundled::bundled_fonts;
 use inky_core::outline::{FontCollection, ImportedDrawing, check_letters, read_drawing, read_font};
 use inky_core::photo::read_photo;
 use inky_core::sheet::{FontId, limits};
+use inky_render::sheet_inside;
 use serde::{Deserialize, Serialize};
 use std::io::{Read, Write};
 use std::process::Stdio;
@@ -17,6 +18,8 @@ use tokio::process::Command;
 
 /// Bytes of address space of a reading process.
 const MEMORY: u64 = 2 << 30;
+/// What people read of a PDF that was not made here, or without its sheet.
+const NO_SHEET_INSIDE: &str = "There is no sheet in this PDF: it was delivered without one, or by another program.";
 /// Seconds of computing time.
 const SECONDS: u64 = 20;
 /// Until then it has to have ended, on a machine that does other things as well.
@@ -45,6 +48,7 @@ enum Asked {
         name: String,
     },
     Photo,
+    Pdf,
 }
 
 #[derive(Serialize, Deserialize)]
@@ -55,6 +59,8 @@ enum Answer {
     Font(String),
     /// It can be decoded.
     Photo,
+    /// The sheet file that is in a PDF comes after it.
+    Sheet,
     Refused(String),
 }
 
@@ -94,7 +100,7 @@ pub(crate) async fn drawing(
     match ask(name, &asked, &bytes).await?.0 {
         Answer::Drawing(drawn) => Ok(*drawn),
         Answer::Refused(sentence) => Err(ConfinedError::Refused(sentence)),
-        Answer::Font(_) | Answer::Photo => Err(ConfinedError::TooMuch(name.to_owned())),
+        _ => Err(ConfinedError::TooMuch(name.to_owned())),
     }
 }
 
@@ -106,7 +112,7 @@ pub(crate) async fn photo(name: &str, file: &[u8]) -> Result<(), ConfinedError> 
     match ask(name, &Asked::Photo, file).await?.0 {
         Answer::Photo => Ok(()),
         Answer::Refused(sentence) => Err(ConfinedError::Refused(sentence)),
-        Answer::Drawing(_) | Answer::Font(_) => Err(ConfinedError::TooMuch(name.to_owned())),
+        _ => Err(ConfinedError::TooMuch(name.to_owned())),
     }
 }
 
@@ -119,7 +125,20 @@ pub(crate) async fn font(id: &FontId, name: &str, file: &[u8]) -> Result<(), Con
     match answer {
         Answer::Font(_) if unpacked.len() <= limits::FONT_BYTES => Ok(()),
         Answer::Refused(sentence) => Err(ConfinedError::Refused(sentence)),
-        Answer::Font(_) | Answer::Drawing(_) | Answer::Photo => Err(ConfinedError::TooMuch(name.to_owned())),
+        _ => Err(ConfinedError::TooMuch(name.to_owned())),
+    }
+}
+
+/// The sheet file (JSON) that travels inside of a PDF.
+///
+/// # Errors
+/// A sentence about the file.
+pub(crate) async fn sheet_of_pdf(name: &str, file: &[u8]) -> Result<Vec<u8>, ConfinedError> {
+    let (answer, sheet) = ask(name, &Asked::Pdf, file).await?;
+    match answer {
+        Answer::Sheet => Ok(sheet),
+        Answer::Refused(sentence) => Err(ConfinedError::Refused(sentence)),
+        _ => Err(ConfinedError::TooMuch(name.to_owned())),
     }
 }
 
@@ -213,6 +232,11 @@ fn answer(asked: Asked, bytes: &[u8]) -> Result<(Answer, Vec<u8>), Box<dyn std::
             let read = read_photo(bytes);
             Ok((read.map_or_else(|error| Answer::Refused(error.to_string()), |_| Answer::Photo), Vec::new()))
         }
+        Asked::Pdf => Ok(match sheet_inside(bytes, limits::SHEET_FILE_BYTES) {
+            Ok(Some(sheet)) => (Answer::Sheet, sheet),
+            Ok(None) => (Answer::Refused(NO_SHEET_INSIDE.into()), Vec::new()),
+            Err(error) => (Answer::Refused(error.to_string()), Vec::new()),
+        }),
     }
 }
 

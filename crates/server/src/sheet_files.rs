@@ -12,9 +12,6 @@ use std::path::{Path, PathBuf};
 use std::sync::Arc;
 use tokio::task::spawn_blocking;
 
-/// Bytes of a sheet file with all its photos.
-pub(crate) const SHEET_FILE: usize = 512 << 20;
-
 /// Loads every sheet file of a folder (`*.sheet.json`) that was not loaded before. How many were loaded.
 ///
 /// # Errors

@@ -36,13 +36,14 @@ async function refusal(response: Response): Promise<Refused | Away> {
 }
 
 export async function call<T>(method: 'GET' | 'POST' | 'DELETE', path: string, body?: unknown, signal?: AbortSignal, request?: string): Promise<T> {
+  const isFile = body instanceof Blob
   let response: Response
   try {
     response = await fetch(`/api${path}`, {
       method,
       ...(signal ? { signal } : {}),
-      ...(body === undefined ? {} : { body: JSON.stringify(body) }),
-      headers: { 'x-tab': TAB, ...(request ? { 'x-request': request } : {}), ...(body === undefined ? {} : { 'content-type': 'application/json' }) },
+      ...(body === undefined ? {} : { body: isFile ? body : JSON.stringify(body) }),
+      headers: { 'x-tab': TAB, ...(request ? { 'x-request': request } : {}), ...(body === undefined || isFile ? {} : { 'content-type': 'application/json' }) },
     })
   } catch {
     // ended from here: nobody is away

@@ -49,12 +49,7 @@ export function Desk() {
   const answer = (card: SheetCard, takes: boolean) => act.mutate(() => call(takes ? 'POST' : 'DELETE', `/sheets/${card.id}/invitation`))
   const bringIn = (file: File) =>
     act.mutate(async () => {
-      let content: unknown
-      try {
-        content = JSON.parse(await file.text())
-      } catch {
-        throw new Error(`“${file.name}” is no sheet file.`)
-      }
+      const content = await sheetFile(file)
       const made = await make<Made>('/sheets/import', content, useNotices.getState().setAway)
       go(`/sheet/${made.id}`)
     })
@@ -68,7 +63,7 @@ export function Desk() {
         </h1>
         <p className="pb-0.5 font-serif text-[17px] text-ink-soft italic">photographs through letters, and out of them</p>
         <span className="grow" />
-        <FileButton label="Bring in a sheet file" chooser="Sheet file" accept=".json,application/json" className="plain" onFile={bringIn} />
+        <FileButton label="Bring in a sheet file" chooser="Sheet file" accept=".json,application/json,.pdf,application/pdf" className="plain" onFile={bringIn} />
         <button className="strong" onClick={() => setMaking(true)}>
           New sheet
         </button>
@@ -100,4 +95,14 @@ export function Desk() {
       <NewSheetDialog open={making} onClose={() => setMaking(false)} />
     </div>
   )
+}
+
+/** A sheet file, or a PDF with its sheet inside, as it is sent. */
+async function sheetFile(file: File): Promise<unknown> {
+  if ((await file.slice(0, 5).text()) === '%PDF-') return file
+  try {
+    return JSON.parse(await file.text())
+  } catch {
+    throw new Error(`“${file.name}” is no sheet file.`)
+  }
 }

@@ -3,4 +3,4 @@
 /**
  * The kinds of files.
  */
-export type FileKind = "png" | "jpeg" | "svg" | "pdf" | "sheet";
+export type FileKind = "png" | "jpeg" | "tiff" | "webp" | "svg" | "pdf" | "sheet";

@@ -23,4 +23,8 @@ at?: [number, number, number, number],
 /**
  * What it means, for a person.
  */
-sentence: string, mend?: Mend, };
+sentence: string, mend?: Mend, 
+/**
+ * It was waved through; why, if anybody wrote it.
+ */
+waved?: string, };

@@ -5,4 +5,8 @@ import type { Mix } from "./Mix";
 /**
  * A named colour or gradient of a sheet. Everything painted with it follows when it is changed.
  */
-export type Ink = { id: InkId, name: string, mix: Mix, };
+export type Ink = { id: InkId, name: string, mix: Mix, 
+/**
+ * It is printed as an ink of its own where a file can say so; of a gradient it means nothing.
+ */
+spot?: boolean, };

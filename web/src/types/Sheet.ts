@@ -54,6 +54,10 @@ inks?: Array<Ink>,
  */
 credits?: { [key in string]: Credit }, 
 /**
+ * Findings of the proof that were waved through, by their keys, and why: what people wrote of it, if anything.
+ */
+waved?: { [key in string]: string }, 
+/**
  * From back to front.
  */
 pieces: Array<Piece>, 

@@ -4,6 +4,7 @@ import type { FileKind } from "./FileKind";
 import type { MatteStroke } from "./MatteStroke";
 import type { PhotoBox } from "./PhotoBox";
 import type { PhotoId } from "./PhotoId";
+import type { PieceId } from "./PieceId";
 import type { SeeThroughStroke } from "./SeeThroughStroke";
 import type { Start } from "./Start";
 import type { SubjectEdge } from "./SubjectEdge";
@@ -44,7 +45,11 @@ density?: number,
 /**
  * What is wanted is the shadow that the subject casts, without the subject.
  */
-shadow_alone?: boolean, } | { "task": "deliver", kind: FileKind, ppi: number, 
+shadow_alone?: boolean, } | { "task": "deliver", kind: FileKind, 
+/**
+ * Pixels per inch.
+ */
+ppi: number, 
 /**
  * With the sheet's bleed on all sides.
  */
@@ -52,4 +57,24 @@ bleed: boolean,
 /**
  * A PDF has marks outside of the bleed: where to cut, how the plates lie on one another, and patches of colour.
  */
-marks?: boolean, };
+marks?: boolean, 
+/**
+ * A PDF is a PDF/X-4 for the press of this name, a TIFF is in its inks.
+ */
+press?: string, 
+/**
+ * A PDF has the live sheet inside.
+ */
+sheet_inside?: boolean, 
+/**
+ * A PNG, TIFF or WebP has nothing beneath its pieces: it is clear there.
+ */
+clear?: boolean, 
+/**
+ * A clear picture ends where what is seen on it ends.
+ */
+trimmed?: boolean, 
+/**
+ * A PNG, TIFF or WebP shows these pieces alone; all of them where it is empty.
+ */
+pieces?: Array<PieceId>, };

@@ -41,10 +41,13 @@ pub(super) async fn add(
     JsonBody(task): JsonBody<Task>,
 ) -> Result<Json<JobCard>, ApiError> {
     let row = app.sheet(sheet).await?.ok_or(NO_SHEET)?;
-    if let Task::Deliver { ppi, bleed, .. } = &task {
+    if let Task::Deliver { order } = &task {
         // the same limits as for the sheet's own resolution
-        let bleed = if *bleed { row.sheet.bleed } else { 0.0 };
-        check_sheet(&inky_core::sheet::Sheet { ppi: *ppi, bleed, ..(*row.sheet).clone() })?;
+        let bleed = if order.bleed { row.sheet.bleed } else { 0.0 };
+        check_sheet(&inky_core::sheet::Sheet { ppi: order.ppi, bleed, ..(*row.sheet).clone() })?;
+        if order.press.as_deref().is_some_and(|id| inky_press::press(id).is_none()) {
+            return Err(ApiError::Refused("This press is not known here.".into()));
+        }
     }
     if let Task::FindSubject { hints, .. } = &task {
         hints.check().map_err(|e| ApiError::Refused(e.to_string()))?;
@@ -92,7 +95,7 @@ pub(super) async fn cancel(
 /// The file that a job made, as a download.
 pub(super) async fn file(State(app): State<Arc<App>>, Path(id): Path<Uuid>, who: Who) -> Result<Response, ApiError> {
     let card = card(seen(&app, id, &who).await?)?;
-    let (Some(Outcome::File { name, hash, .. }), Task::Deliver { kind, .. }) = (card.outcome, card.task) else {
+    let (Some(Outcome::File { name, hash, .. }), Task::Deliver { order }) = (card.outcome, card.task) else {
         return Err(NO_JOB);
     };
     let size = app.store.blob_size(&hash).await?.ok_or(NO_JOB)?;
@@ -107,7 +110,7 @@ pub(super) async fn file(State(app): State<Arc<App>>, Path(id): Path<Uuid>, who:
         .collect();
     let disposition = format!("attachment; filename*=UTF-8''{encoded}");
     let disposition = HeaderValue::from_str(&disposition).map_err(|e| ApiError::Broken(e.to_string()))?;
-    let kind = HeaderValue::from_static(kind.content_type());
+    let kind = HeaderValue::from_static(order.kind.content_type());
     let headers = [
         (header::CONTENT_TYPE, kind),
         (header::CONTENT_DISPOSITION, disposition),

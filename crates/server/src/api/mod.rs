@@ -15,6 +15,7 @@ mod made_once;
 mod members;
 mod news;
 mod photos;
+mod presses;
 mod proof;
 mod proposals;
 mod sheets;
@@ -100,6 +101,7 @@ fn shared() -> Router<Arc<App>> {
         .route("/photos/{id}/pulled/{side}/{corners}", get(photos::pulled))
         .route("/subjects/{id}/pulled/{side}/{corners}", get(photos::pulled))
         .route("/paper/{grain}/levels/{side}", get(photos::paper))
+        .route("/presses", get(presses::list))
         .route("/stock", get(stock::search))
         .route("/stock/{id}/preview", get(stock::preview))
         .route("/stock/{id}/take", post(stock::take))

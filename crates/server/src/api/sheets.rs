@@ -11,7 +11,8 @@ use crate::access::Who;
 use crate::app::App;
 use crate::background::in_background;
 use crate::budget::Held;
-use crate::sheet_files::SHEET_FILE;
+use crate::confined;
+use crate::errors::BringError;
 use axum::Json;
 use axum::extract::{Path, State};
 use axum::http::{StatusCode, header};
@@ -19,6 +20,7 @@ use axum::response::{IntoResponse, Response};
 use inky_core::check::check_sheet;
 use inky_core::cutout::Unwatched;
 use inky_core::scene::SceneBuilder;
+use inky_core::sheet::limits::SHEET_FILE_BYTES;
 use inky_core::sheet::{MM_PER_INCH, Sheet, SheetId};
 use inky_core::sheet_file::SheetFile;
 use inky_render::{Plan, RenderError, png};
@@ -64,16 +66,21 @@ pub(super) async fn import(
     State(app): State<Arc<App>>,
     who: Who,
     MadeOnce(made): MadeOnce,
-    body: Upload<SHEET_FILE>,
+    body: Upload<SHEET_FILE_BYTES>,
 ) -> Result<Json<Made>, ApiError> {
     // one after the other: a file is read as a whole
     let _turn = app.sheet_files.lock().await;
     if app.store.head(SheetId(made), None).await?.is_some() {
         return Ok(Json(Made { id: SheetId(made) }));
     }
-    let read = body.read(&app, || format!("A sheet file may have {} MiB, and this one has more.", SHEET_FILE >> 20));
+    let read =
+        body.read(&app, || format!("A sheet file may have {} MiB, and this one has more.", SHEET_FILE_BYTES >> 20));
     let file = read.await?;
-    let file = tokio::task::spawn_blocking(move || SheetFile::read(&file.bytes)).await??;
+    let bytes = match file.bytes.starts_with(b"%PDF-") {
+        true => confined::sheet_of_pdf("the PDF", &file.bytes).await.map_err(BringError::from)?,
+        false => file.bytes,
+    };
+    let file = tokio::task::spawn_blocking(move || SheetFile::read(&bytes)).await??;
     let sheet = app.take_sheet_file(file, None).await?;
     Ok(Json(Made { id: app.store.create_sheet(SheetId(made), &sheet, who.account()).await? }))
 }

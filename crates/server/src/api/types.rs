@@ -335,6 +335,13 @@ pub struct PhotoEdge {
     pub nodes: Vec<Node>,
 }
 
+/// A press that files can be made for.
+#[derive(Debug, Serialize, TS)]
+pub struct PressCard {
+    pub id: String,
+    pub name: String,
+}
+
 /// A font that lettering can be set in.
 #[derive(Debug, Serialize, TS)]
 pub struct FontCard {

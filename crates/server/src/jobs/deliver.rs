@@ -2,24 +2,21 @@
 
 use super::patiently::patiently;
 use super::progress::Progress;
-use super::task::{FileKind, Outcome};
+use super::task::{FileKind, FileOrder, Outcome};
 use crate::app::App;
 use crate::background::in_background;
 use crate::budget::Held;
-use crate::sheet_files::SHEET_FILE;
 use crate::storage::{StoreError, StoredFile};
 use base64::{Engine, engine::general_purpose::STANDARD};
 use inky_core::cutout::Watch;
 use inky_core::scene::SceneBuilder;
+use inky_core::sheet::limits::SHEET_FILE_BYTES;
 use inky_core::sheet::{PhotoSubject, Sheet, SheetId};
 use inky_core::sheet_file::{Content, SheetFile, SubjectSource};
-use inky_render::{Packing, PdfOptions, Plan, RenderError, has_room, jpeg, pdf, png, svg};
+use inky_render::{Ground, Packing, PdfOptions, PdfX4, Plan, RenderError, has_room, jpeg, pdf, png, svg, tiff, webp};
 use std::fs::File;
 use std::io::{BufWriter, Write};
 use std::sync::Arc;
-
-/// What kind of file, at how many pixels per inch, with the bleed, and with marks.
-pub(super) type Order = (FileKind, f64, bool, bool);
 
 /// Quality of JPEG files, of 100.
 const QUALITY: u8 = 94;
@@ -27,7 +24,7 @@ const QUALITY: u8 = 94;
 pub(super) async fn deliver(
     app: &Arc<App>,
     sheet: SheetId,
-    (kind, ppi, bleed, marks): Order,
+    order: &FileOrder,
     progress: Arc<Progress>,
 ) -> Result<Outcome, String> {
     progress.step(0.02, "Fetching the photos");
@@ -35,14 +32,14 @@ pub(super) async fn deliver(
         .await?
         .ok_or("This sheet is not here any more.")?
         .sheet;
-    let name = format!("{}.{}", file_name(&sheet.name), kind.ending());
-    if kind == FileKind::Sheet {
+    let name = format!("{}.{}", file_name(&sheet.name), order.kind.ending());
+    if order.kind == FileKind::Sheet {
         let bytes = sheet_file(app, (*sheet).clone()).await?;
         let (bytes, size) = (bytes.as_slice(), bytes.len() as u64);
         let hash = patiently(|| async move { Ok(app.store.put_blob(bytes).await?) }).await?;
         return Ok(Outcome::File { name, hash, bytes: size });
     }
-    let file = drawn(app, &sheet, (kind, ppi, bleed, marks), progress).await?;
+    let file = drawn(app, &sheet, order, progress).await?;
     let file = &file;
     let kept = patiently(|| async move {
         let again = file.try_clone().map_err(StoreError::from)?;
@@ -53,40 +50,49 @@ pub(super) async fn deliver(
 }
 
 /// A file that is drawn or written from the scene: on disk, as it may be larger than the memory.
-async fn drawn(
-    app: &Arc<App>,
-    sheet: &Arc<Sheet>,
-    (kind, ppi, bleed, marks): Order,
-    progress: Arc<Progress>,
-) -> Result<File, String> {
+async fn drawn(app: &Arc<App>, sheet: &Arc<Sheet>, order: &FileOrder, progress: Arc<Progress>) -> Result<File, String> {
+    let &FileOrder { kind, ppi, marks, .. } = order;
     let library = patiently(|| app.library(sheet, &[])).await?;
-    let (building, own) = (Arc::clone(app), Arc::clone(sheet));
-    // a file may have another resolution than the sheet
-    let own = if kind == FileKind::Svg { own } else { Arc::new(Sheet { ppi, ..(*own).clone() }) };
+    let (building, own) = (Arc::clone(app), order.of(sheet));
     let scene = in_background(move || SceneBuilder::new(&own, &library, &building.scenes).scene());
     let scene = scene.await.map_err(|e| e.to_string())?;
-    let bleed = if bleed { sheet.bleed } else { 0.0 };
+    let bleed = if order.bleed { sheet.bleed } else { 0.0 };
     // before anything large is fetched
     has_room(&scene, scene.ppi, bleed).map_err(|e| e.to_string())?;
     let taken = (&scene, scene.ppi);
     let originals = patiently(|| app.originals(taken.0, taken.1)).await?;
     let title = sheet.name.clone();
+    let made = time::OffsetDateTime::now_utc();
+    let press = order.press.as_deref().and_then(inky_press::press);
+    let x4 = press.map(|press| PdfX4 { press, made });
+    let sheet_file = match order.sheet_inside && kind == FileKind::Pdf {
+        true => Some(sheet_file(app, (**sheet).clone()).await?),
+        false => None,
+    };
+    let (clear, trimmed) = (order.clear && kind.has_opacity(), order.trimmed);
     let draw = move || {
         let Held { value: originals, share: _share } = originals;
         progress.step(0.15, "Preparing the photos");
         let unwritten = |e: std::io::Error| RenderError::Encoding(e.to_string());
         let mut out = BufWriter::new(tempfile::tempfile().map_err(unwritten)?);
+        let picture = |scene, originals| -> Result<Plan, RenderError> {
+            let ground = if clear { Ground::Clear } else { Ground::OfTheSheet };
+            let plan = Plan::new(scene, originals, ppi, bleed)?.on(ground);
+            if trimmed { plan.trimmed(progress.as_ref()) } else { Ok(plan) }
+        };
         match kind {
             FileKind::Svg => {
                 let text = svg(&scene, &title, &originals, bleed, Packing::Small)?;
                 out.write_all(text.as_bytes()).map_err(unwritten)?;
             }
             FileKind::Pdf => {
-                let options = PdfOptions { ppi, bleed, marks };
+                let options = PdfOptions { ppi, bleed, marks, x4, sheet_file };
                 out.write_all(&pdf(&scene, &title, &originals, options, progress.as_ref())?).map_err(unwritten)?;
             }
-            FileKind::Jpeg => jpeg(&Plan::new(scene, originals, ppi, bleed)?, QUALITY, progress.as_ref(), &mut out)?,
-            _ => png(&Plan::new(scene, originals, ppi, bleed)?, progress.as_ref(), &mut out)?,
+            FileKind::Jpeg => jpeg(&picture(scene, originals)?, QUALITY, progress.as_ref(), &mut out)?,
+            FileKind::Tiff => tiff(&picture(scene, originals)?, press, progress.as_ref(), &mut out)?,
+            FileKind::Webp => webp(&picture(scene, originals)?, progress.as_ref(), &mut out)?,
+            FileKind::Png | FileKind::Sheet => png(&picture(scene, originals)?, progress.as_ref(), &mut out)?,
         }
         out.into_inner().map_err(|e| unwritten(e.into_error()))
     };
@@ -105,8 +111,8 @@ fn file_name(name: &str) -> String {
 
 async fn sheet_file(app: &App, sheet: Sheet) -> Result<Vec<u8>, String> {
     let bytes = file_bytes(app, &sheet).await?;
-    if bytes > SHEET_FILE as u64 {
-        let (has, most) = (bytes >> 20, SHEET_FILE >> 20);
+    if bytes > SHEET_FILE_BYTES as u64 {
+        let (has, most) = (bytes >> 20, SHEET_FILE_BYTES >> 20);
         return Err(format!(
             "The sheet file would have {has} MiB, and one of more than {most} MiB cannot be brought in again. Take photos off the sheet, or smaller ones."
         ));

@@ -132,8 +132,6 @@ async fn execute(app: &Arc<App>, job: &JobRow, progress: Arc<Progress>) -> Resul
     let task: Task = serde_json::from_str(&job.task).map_err(|e| e.to_string())?;
     match task {
         Task::FindSubject { photo, hints } => subject::find(app, &photo, *hints, progress).await,
-        Task::Deliver { kind, ppi, bleed, marks } => {
-            deliver::deliver(app, job.sheet, (kind, ppi, bleed, marks), progress).await
-        }
+        Task::Deliver { order } => deliver::deliver(app, job.sheet, &order, progress).await,
     }
 }

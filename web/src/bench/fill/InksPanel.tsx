@@ -4,7 +4,7 @@ import type { Ink } from '../../types/Ink'
 import { edit } from '../state/edits'
 import { useInks } from './inks'
 import { Blob, ColourField } from './ColourField'
-import { ChoiceField } from '../recipe/fields'
+import { ChoiceField, Tick } from '../recipe/fields'
 import { GradientField } from './GradientField'
 import { PhotoInks } from './PhotoInks'
 
@@ -75,7 +75,12 @@ export function InksPanel() {
             </button>
           </div>
           {ink.mix.mix === 'colour' ? (
-            <ColourField label="Colour" colour={ink.mix.colour} onChange={(colour, g) => set({ ...ink, mix: { mix: 'colour', colour } }, g)} />
+            <>
+              <ColourField label="Colour" colour={ink.mix.colour} onChange={(colour, g) => set({ ...ink, mix: { mix: 'colour', colour } }, g)} />
+              <Tick checked={ink.spot ?? false} onChange={(spot) => set({ ...ink, spot }, crypto.randomUUID())}>
+                Printed as an ink of its own (spot ink), in a PDF
+              </Tick>
+            </>
           ) : (
             <GradientField plain gradient={ink.mix.gradient} onChange={(gradient, g) => set({ ...ink, mix: { mix: 'gradient', gradient } }, g)} />
           )}

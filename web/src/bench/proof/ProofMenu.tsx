@@ -1,14 +1,16 @@
 import { Popover, PopoverButton, PopoverPanel } from '@headlessui/react'
 import { useEffect } from 'react'
 import type { Finding } from '../../types/Finding'
+import { NameField } from '../../parts/NameField'
 import { useBench } from '../state/store'
-import { mendFinding, pointAt, SEVERITIES, showFinding, toMend, useFindings } from './proof'
+import { mendFinding, pointAt, SEVERITIES, showFinding, toMend, useFindings, waveFinding } from './proof'
 
 /** What would go wrong if the sheet were delivered as it is: how much of it, and each finding with what mends it. */
 export function ProofMenu() {
   const findings = useFindings()
-  const count = findings ? toMend(findings) : 0
-  const wrong = findings?.some((f) => f.severity === 'wrong') ?? false
+  const asking = findings ? toMend(findings) : []
+  const count = asking.length
+  const wrong = asking.some((f) => f.severity === 'wrong')
   const says = !findings ? 'Proof: looking' : count === 0 ? 'Proof: nothing to mend' : `Proof ${count}: to look at`
   return (
     <Popover className="relative">
@@ -37,7 +39,7 @@ function Findings({ findings }: { findings: Finding[] | undefined }) {
       {findings.length === 0 && <p className="mt-1 text-[14px] text-ink-soft">Nothing was found that would go wrong.</p>}
       <div className="mt-1 max-h-[min(64vh,520px)] overflow-y-auto [scrollbar-width:thin]">
         {SEVERITIES.map(({ severity, word, means }) => {
-          const own = findings.filter((f) => f.severity === severity)
+          const own = findings.filter((f) => f.severity === severity && f.waved === undefined)
           return (
             own.length > 0 && (
               <section key={severity} aria-label={word}>
@@ -53,8 +55,26 @@ function Findings({ findings }: { findings: Finding[] | undefined }) {
             )
           )
         })}
+        <Waved findings={findings.filter((f) => f.waved !== undefined)} />
       </div>
     </>
+  )
+}
+
+/** What was waved through: not counted, and not forgotten. */
+function Waved({ findings }: { findings: Finding[] }) {
+  if (findings.length === 0) return null
+  return (
+    <section aria-label="Waved through">
+      <h3 className="tag mt-3 mb-1" title="It is known, and comes out as it is">
+        Waved through
+      </h3>
+      <ul className="grid gap-1.5">
+        {findings.map((finding) => (
+          <Line key={finding.key} finding={finding} />
+        ))}
+      </ul>
+    </section>
   )
 }
 
@@ -62,16 +82,25 @@ const BAR = { wrong: 'border-l-ink', doubtful: 'border-l-doubt', note: 'border-l
 
 function Line({ finding }: { finding: Finding }) {
   const locked = useBench((s) => s.looking || s.mode !== null)
+  const waved = finding.waved !== undefined
   return (
-    <li className={`flex items-center gap-2 rounded-md border border-l-4 border-edge bg-leaf ${BAR[finding.severity]}`} onPointerEnter={() => pointAt(finding)} onPointerLeave={() => pointAt(null)}>
-      <button className="grow px-3 py-2 text-left text-[14px] leading-snug hover:bg-ink/5" title="Show where it is" onFocus={() => pointAt(finding)} onBlur={() => pointAt(null)} onClick={() => showFinding(finding)}>
+    <li className={`rounded-md border border-l-4 border-edge bg-leaf ${BAR[waved ? 'note' : finding.severity]}`} onPointerEnter={() => pointAt(finding)} onPointerLeave={() => pointAt(null)}>
+      <button className="w-full px-3 pt-2 pb-1 text-left text-[14px] leading-snug hover:bg-ink/5" title="Show where it is" onFocus={() => pointAt(finding)} onBlur={() => pointAt(null)} onClick={() => showFinding(finding)}>
         {finding.sentence}
       </button>
-      {finding.mend && (
-        <button className="outlined mr-2 shrink-0 text-[13.5px]" disabled={locked} onClick={() => void mendFinding(finding)}>
-          {finding.mend.label}
-        </button>
-      )}
+      <div className="flex items-end gap-2 px-3 pb-2">
+        {waved && <NameField label="Why" className="grow" name={finding.waved ?? ''} free onChange={(why) => waveFinding(finding, why)} />}
+        {!waved && finding.mend && (
+          <button className="outlined text-[13.5px]" disabled={locked} onClick={() => void mendFinding(finding)}>
+            {finding.mend.label}
+          </button>
+        )}
+        {(waved || finding.severity !== 'note') && (
+          <button className="plain ml-auto text-[13.5px]" disabled={locked} onClick={() => waveFinding(finding, waved ? null : '')}>
+            {waved ? 'Look at it again' : 'Wave it through'}
+          </button>
+        )}
+      </div>
     </li>
   )
 }

@@ -47,8 +47,8 @@ export const SEVERITIES: { severity: Severity; word: string; means: string }[] =
   { severity: 'note', word: 'To know', means: 'It comes out as it is' },
 ]
 
-/** How many findings ask for something to be done. */
-export const toMend = (findings: readonly Finding[]) => findings.filter((f) => f.severity !== 'note').length
+/** Findings that ask for something to be done. */
+export const toMend = (findings: readonly Finding[]) => findings.filter((f) => f.severity !== 'note' && f.waved === undefined)
 
 /** Shows where a finding is: its piece is selected, and what is around it fills the view. */
 export function showFinding({ piece, at }: Finding) {
@@ -64,6 +64,9 @@ export function showFinding({ piece, at }: Finding) {
 
 /** Marks where a finding is on the sheet; null takes the mark away. */
 export const pointAt = (finding: Finding | null) => bench.set({ pointed: finding?.at ?? null })
+
+/** Waves a finding through, with a reason or an empty one; null looks at it again. */
+export const waveFinding = ({ key }: Finding, why: string | null) => void edit({ edit: 'wave_finding', finding: key, why })
 
 export async function mendFinding({ mend }: Finding) {
   pointAt(null)

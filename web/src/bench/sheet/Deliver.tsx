@@ -5,15 +5,20 @@ import { Radios } from '../../parts/Radios'
 import { pixels, showLength } from '../../parts/units'
 import type { FileKind } from '../../types/FileKind'
 import { Tick } from '../recipe/fields'
+import { DeliverPdf } from './DeliverPdf'
+import { DeliverPicture } from './DeliverPicture'
 import { begin, cancel, isOpen, stopFollowing, useFollowed, useJob } from './jobs'
+import { hasOpacity, isPicture, orderOf, TERMS, type Terms } from './order'
 import { useBench } from '../state/store'
 
 const KINDS: { kind: FileKind; name: string; use: string }[] = [
-  { kind: 'png', name: 'PNG', use: 'every pixel exact, for print and screen' },
-  { kind: 'jpeg', name: 'JPEG', use: 'small, for sending around' },
-  { kind: 'pdf', name: 'PDF', use: 'outlines stay sharp, for a print shop' },
-  { kind: 'svg', name: 'SVG', use: 'outlines stay sharp at any size' },
-  { kind: 'sheet', name: 'Sheet file', use: 'everything in it, to go on working elsewhere' },
+  { kind: 'pdf', name: 'PDF', use: 'for a print shop: outlines stay sharp' },
+  { kind: 'png', name: 'PNG', use: 'for print and screen, every pixel exact' },
+  { kind: 'jpeg', name: 'JPEG', use: 'for sending around, small' },
+  { kind: 'tiff', name: 'TIFF', use: 'for print, also in the inks of a press' },
+  { kind: 'webp', name: 'WebP', use: 'for the web, every pixel exact' },
+  { kind: 'svg', name: 'SVG', use: 'for the web, sharp at any size' },
+  { kind: 'sheet', name: 'Sheet file', use: 'everything in it, to go on elsewhere' },
 ]
 
 /** The sheet as a file. */
@@ -23,8 +28,10 @@ export function Deliver() {
   const job = useJob(followed)
   const [kind, setKind] = useState<FileKind>('png')
   const [ppi, setPpi] = useState<string | null>(null)
-  const [bled, setBled] = useState(false)
-  const [marked, setMarked] = useState(false)
+  const [terms, setTerms] = useState<Terms>(TERMS)
+  const single = useBench((x) => x.selected)
+  const several = useBench((x) => x.several)
+  const selected = single === null ? several : [single]
   const link = useRef<HTMLAnchorElement>(null)
   const panel = useRef<HTMLDivElement>(null)
   const fetched = useRef<string | null>(null)
@@ -49,16 +56,16 @@ export function Deliver() {
   if (!s) return null
   const wanted = Number((ppi ?? String(s.sheet.ppi)).replace(',', '.'))
   const room = s.sheet.bleed ?? 0
-  const extra = bled ? 2 * room : 0
+  const extra = terms.bleed ? 2 * room : 0
   const [w, h] = pixels(s.sheet.width + extra, s.sheet.height + extra, wanted)
-  const raster = kind === 'png' || kind === 'jpeg'
+  const raster = isPicture(kind)
   // photos in a PDF have a resolution too
   const resolved = raster || kind === 'pdf'
   return (
     <Popover className="relative ml-2">
       <PopoverButton className="strong">Deliver</PopoverButton>
       <a ref={link} className="hidden" href={job && file ? `/api/jobs/${job.id}/file` : undefined} download={file?.name} aria-hidden tabIndex={-1} />
-      <PopoverPanel ref={panel} className="absolute top-[calc(100%+10px)] right-0 z-30 w-[340px] rounded-xl border-[1.5px] border-ink bg-paper p-5 shadow-sheet focus:outline-none">
+      <PopoverPanel ref={panel} className="absolute top-[calc(100%+10px)] right-0 z-30 w-[400px] rounded-xl border-[1.5px] border-ink bg-paper p-5 shadow-sheet focus:outline-none">
         <h2 className="font-serif text-xl font-semibold">Deliver this sheet</h2>
         <Radios
           label="Kind of file"
@@ -78,29 +85,24 @@ export function Deliver() {
         />
         {resolved && (
           <div className="mt-3 flex items-end gap-3">
-            <label className="tag block">
+            <label className="tag block w-28 shrink-0">
               Resolution in ppi
               <input className="field mt-0.5 w-24! text-[15px] tabular-nums" inputMode="decimal" value={ppi ?? String(s.sheet.ppi)} onChange={(e) => setPpi(e.target.value)} />
             </label>
             <p className="pb-1 text-[13px] text-ink-soft tabular-nums">
-              {!(Number.isFinite(w) && w > 0) ? 'This is no number.' : kind === 'pdf' ? 'for photos, shadows and soft edges' : `${w.toLocaleString('en')} × ${h.toLocaleString('en')} pixels, sRGB`}
+              {!(Number.isFinite(w) && w > 0) ? 'This is no number.' : kind === 'pdf' ? 'of photos and soft edges' : `${w.toLocaleString('en')} × ${h.toLocaleString('en')} pixels`}
             </p>
           </div>
         )}
         {room > 0 && kind !== 'sheet' && (
           <div className="mt-3">
-            <Tick checked={bled} onChange={setBled}>
+            <Tick checked={terms.bleed} onChange={(bleed) => setTerms({ ...terms, bleed })}>
               With its bleed of {showLength(room, s.sheet.unit, s.sheet.ppi)} {s.sheet.unit}
             </Tick>
           </div>
         )}
-        {kind === 'pdf' && (
-          <div className="mt-3">
-            <Tick checked={marked} onChange={setMarked}>
-              Crop and register marks, patches of colour
-            </Tick>
-          </div>
-        )}
+        {kind === 'pdf' && <DeliverPdf terms={terms} onChange={setTerms} />}
+        {hasOpacity(kind) && <DeliverPicture terms={terms} inked={kind === 'tiff'} selected={selected.length} onChange={setTerms} />}
         {working ? (
           <div className="mt-4">
             <p role="status" className="text-[13px] text-ink-soft">
@@ -118,7 +120,7 @@ export function Deliver() {
             <button
               className="strong"
               disabled={resolved && !(wanted > 0)}
-              onClick={() => void begin(s.id, 'deliver', { task: 'deliver', kind, ppi: resolved ? wanted : s.sheet.ppi, bleed: bled && room > 0, marks: marked && kind === 'pdf' })}
+              onClick={() => void begin(s.id, 'deliver', { task: 'deliver', ...orderOf(kind, resolved ? wanted : s.sheet.ppi, { ...terms, bleed: terms.bleed && room > 0 }, selected) })}
             >
               Make the file
             </button>

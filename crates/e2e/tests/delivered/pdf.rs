@@ -1,5 +1,6 @@
 //! Every demo sheet as a PDF, read by programs that know nothing of this one: qpdf, Poppler and MuPDF.
 
+use super::{run, text};
 use anyhow::{Context, Result, ensure};
 use image::imageops::blur;
 use image::{DynamicImage, RgbImage};
@@ -13,23 +14,10 @@ use inky_render::{PdfOptions, Plan, pdf, pixels};
 use inky_saliency::Network;
 use serde_json::Value;
 use std::path::Path;
-use std::process::Command;
 use std::sync::Arc;
 
 /// Pixels per inch at which pages are compared: four a millimetre, so that the demo's pages are whole pixels.
 const PPI: f64 = 101.6;
-
-/// What a program writes to its output; an error with what it says where it fails.
-fn run(program: &str, args: &[&str]) -> Result<String> {
-    let out = Command::new(program).args(args).output().with_context(|| format!("{program} cannot be run"))?;
-    let (said, complaint) = (String::from_utf8_lossy(&out.stdout), String::from_utf8_lossy(&out.stderr));
-    ensure!(out.status.success(), "{program} {args:?}: {complaint} {said}");
-    Ok(said.into_owned())
-}
-
-fn text(path: &Path) -> &str {
-    path.to_str().unwrap_or_default()
-}
 
 /// The first page as two programs draw it, in so many pixels.
 fn drawn(file: &Path, (width, height): (u32, u32)) -> Result<[RgbImage; 2]> {
@@ -55,7 +43,7 @@ fn foreign_readers_draw_the_demo_as_we_do() -> Result<()> {
         let loaded = Loaded::read(&std::fs::read(&path)?, &folder, Some(Arc::clone(&network)))?;
         let sheet = Sheet { ppi: PPI, ..loaded.sheet.clone() };
         let scene = scene(&sheet, &loaded.library);
-        let options = PdfOptions { ppi: PPI, bleed: 0.0, marks: false };
+        let options = PdfOptions { ppi: PPI, ..PdfOptions::default() };
         let file = files.path().join("sheet.pdf");
         std::fs::write(&file, pdf(&scene, &sheet.name, &loaded.originals, options, &Unwatched)?)?;
         run("qpdf", &["--check", text(&file)])?;
@@ -90,7 +78,7 @@ fn boxes_marks_and_pictures_are_what_was_asked_for() -> Result<()> {
     let scene = scene(&sheet, &loaded.library);
     let files = tempfile::tempdir()?;
     let file = files.path().join("sheet.pdf");
-    let options = PdfOptions { ppi: 150.0, bleed: 3.0, marks: true };
+    let options = PdfOptions { ppi: 150.0, bleed: 3.0, marks: true, ..PdfOptions::default() };
     std::fs::write(&file, pdf(&scene, &sheet.name, &loaded.originals, options, &Unwatched)?)?;
     run("qpdf", &["--check", text(&file)])?;
     let json: Value = serde_json::from_str(&run("qpdf", &["--json", text(&file)])?)?;
