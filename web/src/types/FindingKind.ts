@@ -3,4 +3,4 @@
 /**
  * What kinds of findings there are.
  */
-export type FindingKind = "undrawable" | "uncovered" | "coarse" | "speck" | "sliver" | "hairline" | "no_bleed" | "near_the_cut" | "beside_the_sheet" | "breakout_cut_off" | "small_type" | "font_not_embeddable" | "not_for_resale" | "empty" | "hidden" | "identical_copy";
+export type FindingKind = "undrawable" | "uncovered" | "coarse" | "speck" | "sliver" | "hairline" | "no_bleed" | "near_the_cut" | "beside_the_sheet" | "breakout_cut_off" | "small_type" | "mixed_ink" | "font_not_embeddable" | "not_for_resale" | "empty" | "hidden" | "identical_copy";

@@ -70,6 +70,8 @@ pub enum FindingKind {
     BreakoutCutOff,
     /// Type too small to be read.
     SmallType,
+    /// A spot ink that is printed in process colours.
+    MixedInk,
     /// A font that must not be embedded.
     FontNotEmbeddable,
     /// A photo or a drawing that must not be on anything that is sold.

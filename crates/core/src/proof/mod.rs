@@ -7,6 +7,7 @@ mod breakouts;
 mod coverage;
 mod edges;
 mod finding;
+mod inks;
 mod lettering;
 mod looks;
 mod pieces;
@@ -55,6 +56,7 @@ fn of_piece(sheet: &Sheet, piece: &Piece, terms: &ProofTerms, library: &dyn Libr
     all.extend(thin::thin_parts(sheet, piece, &looks, terms));
     all.extend(thin::hairlines(sheet, piece, terms));
     all.extend(edges::of_piece(sheet, piece, &looks, terms));
+    all.extend(inks::mixed(sheet, piece, &looks));
     all.extend(breakouts::cut_off(sheet, piece, library));
     all.extend(lettering::small(sheet, piece, &looks, terms));
     (all, edges::reaches(sheet, &looks))

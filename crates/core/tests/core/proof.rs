@@ -238,3 +238,40 @@ fn what_is_waved_through_has_limits() {
     (0..limits::WAVED).for_each(|k| w.edit(wave(format!("no_bleed:{k}"), "")));
     assert_eq!(w.try_edit(wave("one more".into(), "")), Err(Refusal::TooManyWaved));
 }
+
+#[test]
+fn spot_inks_that_come_out_as_process_colours_are_told() {
+    let mut w = boxed();
+    let red =
+        Ink { id: InkId::fresh(), name: "Red".into(), mix: Mix::Colour { colour: Colour([200, 30, 30]) }, spot: true };
+    w.edit(Edit::SetInk { ink: red.clone() });
+    let of = |w: &Word| found(w).into_iter().filter(|f| f.kind == FindingKind::MixedInk).collect::<Vec<_>>();
+    let gradient = |at: f64| {
+        let stop = |at: f64, tint: Tint| Stop { at, tint, opacity: 1.0 };
+        let (ink, other) = (Tint::Ink(red.id), Tint::Colour(Colour::INK));
+        let stops = vec![stop(0.0, ink), stop(at, ink), stop(0.5, other), stop(1.0, other)];
+        Paint::Gradient { gradient: Gradient { kind: GradientKind::Linear, stops }, vector: None }
+    };
+    let rimmed = |w: &mut Word, at: f64| {
+        let mut finish = w.sheet.piece(w.piece).unwrap().window().unwrap().finish.clone();
+        finish.rims = vec![Rim {
+            width: 2.0,
+            side: LineSide::Centre,
+            paint: gradient(at),
+            dashes: vec![],
+            round: false,
+            over: false,
+            off: false,
+        }]
+        .into();
+        w.edit(Edit::SetFinish { piece: w.piece, finish });
+    };
+    // they meet, and do not run into one another
+    rimmed(&mut w, 0.5);
+    assert_eq!(of(&w), []);
+    rimmed(&mut w, 0.2);
+    assert!(of(&w)[0].sentence.contains("mixes “Red”"), "{:?}", of(&w));
+    // an ink that is mixed from the press's own anyway is not told
+    w.edit(Edit::SetInk { ink: Ink { spot: false, ..red.clone() } });
+    assert_eq!(of(&w), []);
+}
