@@ -3,13 +3,14 @@
 mod account;
 mod cutout;
 mod export;
+mod manual;
 mod outline;
 mod proof;
 mod serve;
 mod sheet_files;
 mod sweep;
 
-use clap::{Parser, Subcommand};
+use clap::{CommandFactory, Parser, Subcommand};
 use std::process::ExitCode;
 use tracing::Level;
 use tracing_subscriber::filter::Targets;
@@ -34,7 +35,7 @@ enum Command {
     Account(account::Accounts),
     /// Take away what no sheet refers to any more: old bins, jobs, photos.
     Sweep(sweep::Sweep),
-    /// Make a file of a sheet file or of a delivered SVG, without a server.
+    /// Make files of sheet files or of delivered SVGs, without a server.
     Export(export::Export),
     Proof(proof::Proof),
     /// Compute an opening from a recipe file: prints path, area, bounds and node count as JSON.
@@ -44,6 +45,8 @@ enum Command {
     Read,
     /// Find the subject of a photo: writes matte.png and cutout.png, prints JSON.
     Cutout(cutout::Cutout),
+    Manual(manual::Manual),
+    Completions(manual::Completions),
 }
 
 fn main() -> ExitCode {
@@ -53,22 +56,23 @@ fn main() -> ExitCode {
         Command::Demo(demo) => demo.run(),
         Command::Account(accounts) => accounts.run(),
         Command::Sweep(sweep) => sweep.run(),
-        Command::Export(export) => export.run(),
-        Command::Proof(proof) => match proof.run() {
-            Ok(code) => return code,
-            Err(error) => Err(error),
-        },
+        Command::Export(export) => return told(export.run()),
+        Command::Proof(proof) => return told(proof.run()),
         Command::Outline(outline) => outline.run(),
         Command::Cutout(cutout) => cutout.run(),
+        Command::Manual(manual) => manual.run(Cli::command()),
+        Command::Completions(completions) => completions.run(Cli::command()),
         Command::Read => inky_server::read_confined().map_err(|e| anyhow::anyhow!("{e}")),
     };
-    match result {
-        Ok(()) => ExitCode::SUCCESS,
-        Err(error) => {
-            eprintln!("inky: {error:#}");
-            ExitCode::FAILURE
-        }
-    }
+    told(result.map(|()| ExitCode::SUCCESS))
+}
+
+/// The exit code; what went wrong is said in a line.
+fn told(result: anyhow::Result<ExitCode>) -> ExitCode {
+    result.unwrap_or_else(|error| {
+        eprintln!("inky: {error:#}");
+        ExitCode::FAILURE
+    })
 }
 
 /// Log lines go to the standard error output: warnings of all, and what the server has to say. `RUST_LOG` asks for others, as `debug` or

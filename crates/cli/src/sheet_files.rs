@@ -12,7 +12,7 @@ use std::path::{Path, PathBuf};
 use std::sync::Arc;
 
 /// What the names of sheet files end in, where a folder is looked through.
-const ENDING: &str = ".sheet.json";
+pub const ENDING: &str = ".sheet.json";
 
 /// A sheet file, or the one inside of a delivered PDF.
 pub fn parsed(bytes: &[u8]) -> Result<SheetFile> {

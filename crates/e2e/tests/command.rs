@@ -65,3 +65,51 @@ fn recipes_that_cannot_be_read_get_a_sentence() -> Result<()> {
     }
     Ok(())
 }
+
+#[test]
+fn several_sheets_are_exported_at_once() -> Result<()> {
+    let folder = Scratch::new()?;
+    let at = |name: &str| folder.path().join(name).to_string_lossy().into_owned();
+    let sheet = |name: &str| root().join("demo").join(name).to_string_lossy().into_owned();
+    let export = |args: &[&str]| Command::new(program()?).arg("export").args(args).output().context("no program");
+    let (night, ribbon) = (sheet("press-night.sheet.json"), sheet("ribbon-day.sheet.json"));
+    let broken = at("broken.sheet.json");
+    std::fs::write(&broken, "{}")?;
+    let into = at("files");
+    // one that cannot be read keeps nobody else from being written
+    let done = export(&[&night, &broken, &ribbon, "--into", &into, "--as", "png", "--ppi", "20", "--json"])?;
+    let (said, complaint) = (String::from_utf8_lossy(&done.stdout), String::from_utf8_lossy(&done.stderr));
+    assert!(done.status.code() == Some(1) && complaint.contains("This is no sheet file"), "{said} {complaint}");
+    let told: Vec<Value> = serde_json::from_slice(&done.stdout)?;
+    assert!(told.len() == 3 && told[1]["error"].is_string(), "{said}");
+    for (told, name) in [(&told[0], "press-night.png"), (&told[2], "ribbon-day.png")] {
+        let file = Path::new(&into).join(name);
+        assert_eq!((told["file"].as_str(), told["bytes"].as_u64()), (file.to_str(), Some(file.metadata()?.len())));
+        assert!(image::open(file)?.width() > 100);
+    }
+    for (args, sentence) in [
+        (vec![&*night, &ribbon, "--to", "a.png"], "the file of one sheet"),
+        (vec![&*night, &night, "--into", &into, "--as", "svg"], "two sheets would be written"),
+        (vec![&*night], "required"),
+        (vec![&*night, "--into", &into], "--as"),
+    ] {
+        let refused = export(&args)?;
+        let complaint = String::from_utf8_lossy(&refused.stderr).into_owned();
+        assert!(!refused.status.success() && complaint.contains(sentence), "{args:?}: {complaint}");
+    }
+    Ok(())
+}
+
+#[test]
+fn there_are_manual_pages_and_completions() -> Result<()> {
+    let folder = Scratch::new()?;
+    let run = |args: &[&str]| Command::new(program()?).args(args).output().context("no program");
+    assert!(run(&["manual", "--into", &folder.path().to_string_lossy()])?.status.success());
+    let page = std::fs::read_to_string(folder.path().join("inky-export.1"))?;
+    assert!(page.starts_with(".ie") && page.contains("sheet\\-inside") && page.contains("Examples"), "{page}");
+    for shell in ["bash", "zsh", "fish"] {
+        let script = String::from_utf8(run(&["completions", shell])?.stdout)?;
+        assert!(script.contains("sheet-inside"), "{shell}: {script}");
+    }
+    Ok(())
+}

@@ -1,5 +1,6 @@
-//! `inky export`: a sheet file, a PDF with its sheet inside, or a delivered SVG to a picture, SVG or PDF.
+//! How files are wanted, and one of them written.
 
+use super::format::Format;
 use crate::sheet_files;
 use anyhow::{Context, Result, bail};
 use clap::Args;
@@ -11,17 +12,15 @@ use inky_render::{
     webp,
 };
 use std::io::{BufWriter, Write};
-use std::path::{Path, PathBuf};
+use std::path::Path;
 use tempfile::NamedTempFile;
 use time::OffsetDateTime;
 
+/// Quality of JPEG files, of 100.
+const QUALITY: u8 = 94;
+
 #[derive(Args)]
-pub struct Export {
-    /// A sheet file (JSON), a PDF with its sheet inside, or a delivered SVG.
-    sheet: PathBuf,
-    /// The file to write; its ending says the format: png, jpg, tif, webp, svg or pdf.
-    #[arg(long)]
-    to: PathBuf,
+pub struct Wanted {
     /// Pixels per inch; the sheet's own where it is left out.
     #[arg(long)]
     ppi: Option<f64>,
@@ -52,41 +51,9 @@ fn press_named(name: &str) -> Result<&'static Press, String> {
     })
 }
 
-/// The formats that can be written.
-#[derive(Clone, Copy, PartialEq)]
-enum Format {
-    Png,
-    Jpeg,
-    Tiff,
-    Webp,
-    Svg,
-    Pdf,
-}
-
-impl Format {
-    fn of(path: &Path) -> Option<Self> {
-        let ending = path.extension()?.to_string_lossy().to_lowercase();
-        Some(match ending.as_str() {
-            "png" => Self::Png,
-            "jpg" | "jpeg" => Self::Jpeg,
-            "tif" | "tiff" => Self::Tiff,
-            "webp" => Self::Webp,
-            "svg" => Self::Svg,
-            "pdf" => Self::Pdf,
-            _ => return None,
-        })
-    }
-
-    fn has_opacity(self) -> bool {
-        matches!(self, Self::Png | Self::Tiff | Self::Webp)
-    }
-}
-
-impl Export {
-    pub fn run(self) -> Result<()> {
-        let Some(format) = Format::of(&self.to) else {
-            bail!("the file to write has to end in .png, .jpg, .tif, .webp, .svg or .pdf");
-        };
+impl Wanted {
+    /// Whether files of this kind can be so.
+    pub fn check(&self, format: Format) -> Result<()> {
         if self.ppi.is_some_and(|ppi| !(1.0..=2400.0).contains(&ppi)) {
             bail!("the resolution is between 1 and 2400 ppi");
         }
@@ -99,23 +66,25 @@ impl Export {
         if (self.clear || self.trimmed) && !format.has_opacity() {
             bail!("a PNG, TIFF or WebP can be clear, and nothing else");
         }
-        let name = self.sheet.display();
-        let bytes = std::fs::read(&self.sheet).with_context(|| format!("{name} cannot be read"))?;
-        let is_svg = bytes.iter().find(|b| !b.is_ascii_whitespace() && b.is_ascii()).is_some_and(|b| *b == b'<');
-        let to = self.to.display();
-        let written = || format!("{to} cannot be written");
-        // a file that could not be finished is not left there
-        let folder = self.to.parent().filter(|folder| !folder.as_os_str().is_empty()).unwrap_or(Path::new("."));
+        Ok(())
+    }
+
+    /// Writes the file of a sheet; how many bytes it has. What could not be finished is not left there.
+    pub fn write(&self, sheet: &Path, format: Format, to: &Path) -> Result<u64> {
+        let name = sheet.display();
+        let bytes = std::fs::read(sheet).with_context(|| format!("{name} cannot be read"))?;
+        let written = || format!("{} cannot be written", to.display());
+        let folder = to.parent().filter(|folder| !folder.as_os_str().is_empty()).unwrap_or(Path::new("."));
         let temporary = tempfile::Builder::new().prefix(".inky-").tempfile_in(folder).with_context(written)?;
         let mut out = BufWriter::new(temporary);
-        if is_svg {
+        if bytes.iter().find(|b| !b.is_ascii_whitespace() && b.is_ascii()).is_some_and(|b| *b == b'<') {
             let text = String::from_utf8(bytes).with_context(|| format!("{name} is no SVG"))?;
             if matches!(format, Format::Svg | Format::Pdf) || self.clear {
                 bail!("an SVG is written as a picture on its ground; for anything else take the sheet file");
             }
             self.draw(&DeliveredSvg::read(&text)?.plan(self.ppi)?, format, &mut out)?;
         } else {
-            self.write_sheet_file(&bytes, format, &mut out)?;
+            self.write_sheet(sheet, &bytes, format, &mut out)?;
         }
         let finished = out.into_inner().map_err(|e| e.into_error()).with_context(written)?;
         // a temporary file is for nobody else
@@ -125,11 +94,11 @@ impl Export {
             let mode = std::fs::Permissions::from_mode(0o644);
             std::fs::set_permissions(finished.path(), mode).with_context(written)?;
         }
-        finished.persist(&self.to).map(drop).with_context(written)
+        Ok(finished.persist(to).with_context(written)?.metadata().with_context(written)?.len())
     }
 
-    fn write_sheet_file(&self, bytes: &[u8], format: Format, out: &mut BufWriter<NamedTempFile>) -> Result<()> {
-        let unpacked = sheet_files::unpacked(&self.sheet, bytes)?;
+    fn write_sheet(&self, path: &Path, bytes: &[u8], format: Format, out: &mut BufWriter<NamedTempFile>) -> Result<()> {
+        let unpacked = sheet_files::unpacked(path, bytes)?;
         let library = unpacked.library();
         let mut sheet = unpacked.sheet.clone();
         if let Some(ppi) = self.ppi {
@@ -145,7 +114,7 @@ impl Export {
             Format::Pdf => {
                 let sheet_file = match self.sheet_inside {
                     true => {
-                        let whole = sheet_files::parsed(bytes)?.gathered(&sheet_files::beside(&self.sheet))?;
+                        let whole = sheet_files::parsed(bytes)?.gathered(&sheet_files::beside(path))?;
                         Some(serde_json::to_vec(&whole)?)
                     }
                     false => None,
@@ -166,7 +135,7 @@ impl Export {
 
     fn draw(&self, source: &dyn BandSource, format: Format, out: &mut BufWriter<NamedTempFile>) -> Result<()> {
         match format {
-            Format::Jpeg => jpeg(source, 94, &Unwatched, out)?,
+            Format::Jpeg => jpeg(source, QUALITY, &Unwatched, out)?,
             Format::Tiff => tiff(source, self.press, &Unwatched, out)?,
             Format::Webp => webp(source, &Unwatched, out)?,
             Format::Png | Format::Svg | Format::Pdf => png(source, &Unwatched, out)?,
