@@ -87,8 +87,13 @@ fn several_sheets_are_exported_at_once() -> Result<()> {
         assert_eq!((told["file"].as_str(), told["bytes"].as_u64()), (file.to_str(), Some(file.metadata()?.len())));
         assert!(image::open(file)?.width() > 100);
     }
+    // as the pages of one PDF
+    let both = at("both.pdf");
+    assert!(export(&[&night, &ribbon, "--to", &both, "--ppi", "20"])?.status.success());
+    let facts = Command::new("pdfinfo").arg(&both).output()?;
+    assert!(String::from_utf8_lossy(&facts.stdout).lines().any(|l| l.starts_with("Pages:") && l.ends_with(" 2")));
     for (args, sentence) in [
-        (vec![&*night, &ribbon, "--to", "a.png"], "the file of one sheet"),
+        (vec![&*night, &ribbon, "--to", "a.png"], "several sheets go into one PDF"),
         (vec![&*night, &night, "--into", &into, "--as", "svg"], "two sheets would be written"),
         (vec![&*night], "required"),
         (vec![&*night, "--into", &into], "--as"),

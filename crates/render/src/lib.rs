@@ -20,7 +20,7 @@ pub use delivered::{DeliveredSvg, SvgPlan};
 pub use draw::Ground;
 pub use error::RenderError;
 pub use jpeg::jpeg;
-pub use pdf::{PdfOptions, PdfX4, SHEET_INSIDE, pdf, sheet_inside};
+pub use pdf::{PdfOptions, PdfPage, PdfX4, SHEET_INSIDE, pdf, sheet_inside};
 pub use pictures::{Needed, Originals};
 pub use plan::Plan;
 pub use png_file::{encode_rgba, png};

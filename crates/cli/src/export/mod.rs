@@ -21,12 +21,13 @@ use wanted::Wanted;
   inky export poster.sheet.json --to poster.png --ppi 150
   inky export poster.sheet.json --to poster.pdf --press coated --bleed --marks --sheet-inside
   inky export poster.pdf --to word.png --clear --trimmed
-  inky export demo --into files --as pdf --json")]
+  inky export demo --into files --as pdf --json
+  inky export front.sheet.json back.sheet.json --to both.pdf --press uncoated")]
 pub struct Export {
     /// Sheet files (JSON), PDFs with their sheets inside, delivered SVGs, or folders with files that end in .sheet.json.
     #[arg(required = true)]
     sheets: Vec<PathBuf>,
-    /// The file to write of one sheet; its ending says the format: png, jpg, tif, webp, svg or pdf.
+    /// The file to write; its ending says the format: png, jpg, tif, webp, svg or pdf. Several sheets become the pages of one PDF.
     #[arg(long)]
     to: Option<PathBuf>,
     /// A folder for the files of several sheets, which are called as these are.
@@ -42,9 +43,9 @@ pub struct Export {
     json: bool,
 }
 
-/// A sheet, and the file of it.
+/// Sheets, and the file of them: one, or several that become a PDF.
 struct Order {
-    sheet: PathBuf,
+    sheets: Vec<PathBuf>,
     format: Format,
     to: PathBuf,
 }
@@ -55,7 +56,7 @@ impl Export {
         for order in &orders {
             self.wanted.check(order.format)?;
         }
-        let write = |order: &Order| self.wanted.write(&order.sheet, order.format, &order.to);
+        let write = |order: &Order| self.wanted.write(&order.sheets, order.format, &order.to);
         let mut done: Vec<Result<u64>> = orders.par_iter().map(write).collect();
         // what had no room beside the others may have it alone
         for (order, done) in orders.iter().zip(&mut done) {
@@ -74,7 +75,7 @@ impl Export {
             return failed.into_iter().next().map_or(Ok(ExitCode::SUCCESS), |(_, error)| Err(error));
         }
         for (order, error) in &failed {
-            eprintln!("inky: {}: {error:#}", order.sheet.display());
+            eprintln!("inky: {}: {error:#}", listed(&order.sheets));
         }
         Ok(if failed.is_empty() { ExitCode::SUCCESS } else { ExitCode::FAILURE })
     }
@@ -83,13 +84,10 @@ impl Export {
         let sheets = sheet_files::all(&self.sheets)?;
         match (&self.to, &self.into, self.kind) {
             (Some(to), ..) => {
-                let [sheet] = &sheets[..] else {
-                    bail!("--to is the file of one sheet, and here are {}: take --into FOLDER --as KIND", sheets.len());
-                };
                 let Some(format) = Format::of(to) else {
                     bail!("the file to write has to end in .png, .jpg, .tif, .webp, .svg or .pdf");
                 };
-                Ok(vec![Order { sheet: sheet.clone(), format, to: to.clone() }])
+                Ok(vec![Order { sheets, format, to: to.clone() }])
             }
             (None, Some(folder), Some(format)) => {
                 std::fs::create_dir_all(folder).with_context(|| format!("{} cannot be made", folder.display()))?;
@@ -99,7 +97,7 @@ impl Export {
                     if !called.insert(to.clone()) {
                         bail!("two sheets would be written to {}", to.display());
                     }
-                    Ok(Order { sheet, format, to })
+                    Ok(Order { sheets: vec![sheet], format, to })
                 };
                 sheets.into_iter().map(order).collect()
             }
@@ -117,9 +115,13 @@ fn bare_name(path: &Path) -> String {
     }
 }
 
+fn listed(sheets: &[PathBuf]) -> String {
+    sheets.iter().map(|sheet| sheet.display().to_string()).collect::<Vec<_>>().join(", ")
+}
+
 fn said(order: &Order, done: &Result<u64>) -> Value {
     match done {
-        Ok(bytes) => json!({ "sheet": order.sheet, "file": order.to, "bytes": bytes }),
-        Err(error) => json!({ "sheet": order.sheet, "error": format!("{error:#}") }),
+        Ok(bytes) => json!({ "sheet": listed(&order.sheets), "file": order.to, "bytes": bytes }),
+        Err(error) => json!({ "sheet": listed(&order.sheets), "error": format!("{error:#}") }),
     }
 }

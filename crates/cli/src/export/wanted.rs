@@ -5,16 +5,41 @@ use crate::sheet_files;
 use anyhow::{Context, Result, bail};
 use clap::Args;
 use inky_core::cutout::Unwatched;
-use inky_core::scene::scene;
+use inky_core::scene::{Scene, scene};
 use inky_press::{PRESSES, Press, press};
 use inky_render::{
-    BandSource, DeliveredSvg, Ground, Originals, Packing, PdfOptions, PdfX4, Plan, has_room, jpeg, pdf, png, svg, tiff,
-    webp,
+    BandSource, DeliveredSvg, Ground, Originals, Packing, PdfOptions, PdfPage, PdfX4, Plan, has_room, jpeg, pdf, png,
+    svg, tiff, webp,
 };
 use std::io::{BufWriter, Write};
-use std::path::Path;
+use std::path::{Path, PathBuf};
 use tempfile::NamedTempFile;
 use time::OffsetDateTime;
+
+/// A sheet with its pictures.
+struct Opened {
+    name: String,
+    scene: Scene,
+    originals: Originals,
+    /// Pixels per inch.
+    ppi: f64,
+    /// Millimetres.
+    bleed: f64,
+}
+
+impl Opened {
+    fn page(&self) -> PdfPage<'_> {
+        PdfPage { scene: &self.scene, originals: &self.originals, ppi: self.ppi, bleed: self.bleed }
+    }
+}
+
+fn read(path: &Path) -> Result<Vec<u8>> {
+    std::fs::read(path).with_context(|| format!("{} cannot be read", path.display()))
+}
+
+fn is_svg(bytes: &[u8]) -> bool {
+    bytes.iter().find(|b| !b.is_ascii_whitespace() && b.is_ascii()).is_some_and(|b| *b == b'<')
+}
 
 /// Quality of JPEG files, of 100.
 const QUALITY: u8 = 94;
@@ -69,22 +94,16 @@ impl Wanted {
         Ok(())
     }
 
-    /// Writes the file of a sheet; how many bytes it has. What could not be finished is not left there.
-    pub fn write(&self, sheet: &Path, format: Format, to: &Path) -> Result<u64> {
-        let name = sheet.display();
-        let bytes = std::fs::read(sheet).with_context(|| format!("{name} cannot be read"))?;
+    /// Writes the file of a sheet, or a PDF of several; how many bytes it has. What could not be finished is not left there.
+    pub fn write(&self, sheets: &[PathBuf], format: Format, to: &Path) -> Result<u64> {
         let written = || format!("{} cannot be written", to.display());
         let folder = to.parent().filter(|folder| !folder.as_os_str().is_empty()).unwrap_or(Path::new("."));
         let temporary = tempfile::Builder::new().prefix(".inky-").tempfile_in(folder).with_context(written)?;
         let mut out = BufWriter::new(temporary);
-        if bytes.iter().find(|b| !b.is_ascii_whitespace() && b.is_ascii()).is_some_and(|b| *b == b'<') {
-            let text = String::from_utf8(bytes).with_context(|| format!("{name} is no SVG"))?;
-            if matches!(format, Format::Svg | Format::Pdf) || self.clear {
-                bail!("an SVG is written as a picture on its ground; for anything else take the sheet file");
-            }
-            self.draw(&DeliveredSvg::read(&text)?.plan(self.ppi)?, format, &mut out)?;
-        } else {
-            self.write_sheet(sheet, &bytes, format, &mut out)?;
+        match (format, sheets) {
+            (Format::Pdf, _) => self.write_pdf(sheets, &mut out)?,
+            (_, [sheet]) => self.write_one(sheet, format, &mut out)?,
+            _ => bail!("several sheets go into one PDF only; for anything else take --into FOLDER --as KIND"),
         }
         let finished = out.into_inner().map_err(|e| e.into_error()).with_context(written)?;
         // a temporary file is for nobody else
@@ -97,7 +116,52 @@ impl Wanted {
         Ok(finished.persist(to).with_context(written)?.metadata().with_context(written)?.len())
     }
 
-    fn write_sheet(&self, path: &Path, bytes: &[u8], format: Format, out: &mut BufWriter<NamedTempFile>) -> Result<()> {
+    fn write_one(&self, path: &Path, format: Format, out: &mut BufWriter<NamedTempFile>) -> Result<()> {
+        let bytes = read(path)?;
+        if is_svg(&bytes) {
+            let text = String::from_utf8(bytes).with_context(|| format!("{} is no SVG", path.display()))?;
+            if format == Format::Svg || self.clear {
+                bail!("an SVG is written as a picture on its ground; for anything else take the sheet file");
+            }
+            return self.draw(&DeliveredSvg::read(&text)?.plan(self.ppi)?, format, out);
+        }
+        let Opened { name, scene, originals, ppi, bleed } = self.opened(path, &bytes)?;
+        if format == Format::Svg {
+            out.write_all(svg(&scene, &name, &originals, bleed, Packing::Small)?.as_bytes())?;
+            return Ok(());
+        }
+        let ground = if self.clear { Ground::Clear } else { Ground::OfTheSheet };
+        let plan = Plan::new(scene, originals, ppi, bleed)?.on(ground);
+        let plan = if self.trimmed { plan.trimmed(&Unwatched)? } else { plan };
+        self.draw(&plan, format, out)
+    }
+
+    fn write_pdf(&self, sheets: &[PathBuf], out: &mut BufWriter<NamedTempFile>) -> Result<()> {
+        if self.sheet_inside && sheets.len() > 1 {
+            bail!("a sheet travels inside of a PDF of its own only");
+        }
+        let mut opened = Vec::new();
+        let mut sheet_file = None;
+        for path in sheets {
+            let bytes = read(path)?;
+            if is_svg(&bytes) {
+                bail!("an SVG is written as a picture on its ground; for anything else take the sheet file");
+            }
+            if self.sheet_inside {
+                let whole = sheet_files::parsed(&bytes)?.gathered(&sheet_files::beside(path))?;
+                sheet_file = Some(serde_json::to_vec(&whole)?);
+            }
+            opened.push(self.opened(path, &bytes)?);
+        }
+        let pages: Vec<PdfPage<'_>> = opened.iter().map(Opened::page).collect();
+        let title = opened.first().map(|first| first.name.clone()).unwrap_or_default();
+        let x4 = self.press.map(|press| PdfX4 { press, made: OffsetDateTime::now_utc() });
+        let options = PdfOptions { marks: self.marks, x4, sheet_file };
+        Ok(out.write_all(&pdf(&pages, &title, options, &Unwatched)?)?)
+    }
+
+    /// A sheet file as it is to be drawn.
+    fn opened(&self, path: &Path, bytes: &[u8]) -> Result<Opened> {
         let unpacked = sheet_files::unpacked(path, bytes)?;
         let library = unpacked.library();
         let mut sheet = unpacked.sheet.clone();
@@ -108,29 +172,7 @@ impl Wanted {
         let scene = scene(&sheet, &library);
         let bleed = if self.bleed { sheet.bleed } else { 0.0 };
         has_room(&scene, sheet.ppi, bleed)?;
-        let originals = Originals::from(unpacked);
-        match format {
-            Format::Svg => out.write_all(svg(&scene, &sheet.name, &originals, bleed, Packing::Small)?.as_bytes())?,
-            Format::Pdf => {
-                let sheet_file = match self.sheet_inside {
-                    true => {
-                        let whole = sheet_files::parsed(bytes)?.gathered(&sheet_files::beside(path))?;
-                        Some(serde_json::to_vec(&whole)?)
-                    }
-                    false => None,
-                };
-                let x4 = self.press.map(|press| PdfX4 { press, made: OffsetDateTime::now_utc() });
-                let options = PdfOptions { ppi: sheet.ppi, bleed, marks: self.marks, x4, sheet_file };
-                out.write_all(&pdf(&scene, &sheet.name, &originals, options, &Unwatched)?)?;
-            }
-            _ => {
-                let ground = if self.clear { Ground::Clear } else { Ground::OfTheSheet };
-                let plan = Plan::new(scene, originals, sheet.ppi, bleed)?.on(ground);
-                let plan = if self.trimmed { plan.trimmed(&Unwatched)? } else { plan };
-                self.draw(&plan, format, out)?;
-            }
-        }
-        Ok(())
+        Ok(Opened { scene, originals: Originals::from(unpacked), ppi: sheet.ppi, bleed, name: sheet.name })
     }
 
     fn draw(&self, source: &dyn BandSource, format: Format, out: &mut BufWriter<NamedTempFile>) -> Result<()> {

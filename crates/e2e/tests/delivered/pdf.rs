@@ -10,7 +10,7 @@ use inky_core::sheet::Sheet;
 use inky_e2e::compare::difference;
 use inky_e2e::renderers::Loaded;
 use inky_e2e::root;
-use inky_render::{PdfOptions, Plan, pdf, pixels};
+use inky_render::{PdfOptions, PdfPage, Plan, pdf, pixels};
 use inky_saliency::Network;
 use serde_json::Value;
 use std::path::Path;
@@ -43,9 +43,9 @@ fn foreign_readers_draw_the_demo_as_we_do() -> Result<()> {
         let loaded = Loaded::read(&std::fs::read(&path)?, &folder, Some(Arc::clone(&network)))?;
         let sheet = Sheet { ppi: PPI, ..loaded.sheet.clone() };
         let scene = scene(&sheet, &loaded.library);
-        let options = PdfOptions { ppi: PPI, ..PdfOptions::default() };
         let file = files.path().join("sheet.pdf");
-        std::fs::write(&file, pdf(&scene, &sheet.name, &loaded.originals, options, &Unwatched)?)?;
+        let page = PdfPage { scene: &scene, originals: &loaded.originals, ppi: PPI, bleed: 0.0 };
+        std::fs::write(&file, pdf(&[page], &sheet.name, PdfOptions::default(), &Unwatched)?)?;
         run("qpdf", &["--check", text(&file)])?;
         let own = pixels(&Plan::new(scene, loaded.originals.clone(), PPI, 0.0)?, &Unwatched)?;
         // readers put pictures on whole pixels, or sample them in ways of their own: seen softened by a pixel, they lie where they should
@@ -78,8 +78,9 @@ fn boxes_marks_and_pictures_are_what_was_asked_for() -> Result<()> {
     let scene = scene(&sheet, &loaded.library);
     let files = tempfile::tempdir()?;
     let file = files.path().join("sheet.pdf");
-    let options = PdfOptions { ppi: 150.0, bleed: 3.0, marks: true, ..PdfOptions::default() };
-    std::fs::write(&file, pdf(&scene, &sheet.name, &loaded.originals, options, &Unwatched)?)?;
+    let page = PdfPage { scene: &scene, originals: &loaded.originals, ppi: 150.0, bleed: 3.0 };
+    let options = PdfOptions { marks: true, ..PdfOptions::default() };
+    std::fs::write(&file, pdf(&[page], &sheet.name, options, &Unwatched)?)?;
     run("qpdf", &["--check", text(&file)])?;
     let json: Value = serde_json::from_str(&run("qpdf", &["--json", text(&file)])?)?;
     let objects = json["qpdf"][1].as_object().context("no objects")?;

@@ -9,7 +9,7 @@ use inky_core::sheet::{Piece, Sheet};
 use inky_e2e::renderers::Loaded;
 use inky_e2e::root;
 use inky_press::press;
-use inky_render::{PdfOptions, PdfX4, Plan, pdf, pixels, sheet_inside};
+use inky_render::{PdfOptions, PdfPage, PdfX4, Plan, pdf, pixels, sheet_inside};
 use inky_saliency::Network;
 use serde_json::Value;
 use std::path::Path;
@@ -44,8 +44,10 @@ fn it_has_what_the_standard_asks_for() -> Result<()> {
     let files = tempfile::tempdir()?;
     let file = files.path().join("x4.pdf");
     let inside = serde_json::to_vec(&serde_json::json!({ "format": "a sheet" }))?;
-    let options = PdfOptions { ppi: 72.0, bleed: 3.0, marks: true, x4: Some(x4()?), sheet_file: Some(inside.clone()) };
-    let bytes = pdf(&scene(&sheet, &loaded.library), "Press & night", &loaded.originals, options, &Unwatched)?;
+    let built = scene(&sheet, &loaded.library);
+    let page = PdfPage { scene: &built, originals: &loaded.originals, ppi: 72.0, bleed: 3.0 };
+    let options = PdfOptions { marks: true, x4: Some(x4()?), sheet_file: Some(inside.clone()) };
+    let bytes = pdf(&[page], "Press & night", options, &Unwatched)?;
     std::fs::write(&file, &bytes)?;
     run("qpdf", &["--check", text(&file)])?;
     // 6.1: based on PDF 1.6, with an identifier, not encrypted
@@ -139,8 +141,9 @@ fn spot_inks_are_on_plates_of_their_own() -> Result<()> {
     let files = tempfile::tempdir()?;
     let file = files.path().join("spots.pdf");
     let built = scene(&sheet, &loaded.library);
-    let options = PdfOptions { ppi: 72.0, x4: Some(x4()?), ..PdfOptions::default() };
-    std::fs::write(&file, pdf(&built, &sheet.name, &loaded.originals, options, &Unwatched)?)?;
+    let page = PdfPage { scene: &built, originals: &loaded.originals, ppi: 72.0, bleed: 0.0 };
+    let options = PdfOptions { x4: Some(x4()?), ..PdfOptions::default() };
+    std::fs::write(&file, pdf(&[page], &sheet.name, options, &Unwatched)?)?;
     let out = format!("-sOutputFile={}", text(&files.path().join("plates.tif")));
     run("gs", &["-q", "-dNOPAUSE", "-dBATCH", "-dSAFER", "-sDEVICE=tiffsep", "-r72", &out, text(&file)])?;
     // where the sheet shows nothing but an ink, its plate is full and the process plates are bare
@@ -171,8 +174,9 @@ fn pdfs_of_others_have_a_sentence() -> Result<()> {
     let (sheet, loaded) = in_two_inks()?;
     let files = tempfile::tempdir()?;
     let (plain, locked) = (files.path().join("plain.pdf"), files.path().join("locked.pdf"));
-    let options = PdfOptions { ppi: 36.0, ..PdfOptions::default() };
-    let bytes = pdf(&scene(&sheet, &loaded.library), "None", &loaded.originals, options, &Unwatched)?;
+    let built = scene(&sheet, &loaded.library);
+    let page = PdfPage { scene: &built, originals: &loaded.originals, ppi: 36.0, bleed: 0.0 };
+    let bytes = pdf(&[page], "None", PdfOptions::default(), &Unwatched)?;
     std::fs::write(&plain, &bytes)?;
     ensure!(sheet_inside(&bytes, 1 << 20)?.is_none());
     run("qpdf", &["--encrypt", "open", "own", "256", "--", text(&plain), text(&locked)])?;

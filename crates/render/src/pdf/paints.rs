@@ -48,12 +48,21 @@ pub(super) struct SpotColours {
 }
 
 impl SpotColours {
-    pub fn of(spots: &[SpotInk]) -> Self {
-        let space = |spot: &SpotInk| {
+    /// Inks of several sheets that are called the same are one, if they have one colour.
+    pub fn of<'a>(spots: impl IntoIterator<Item = &'a SpotInk>) -> Self {
+        let mut called: BTreeMap<String, Colour> = BTreeMap::new();
+        let mut spaces = BTreeMap::new();
+        for spot in spots {
+            let numbered = (2..).map(|n| format!("{} {n}", spot.name));
+            let mut names = std::iter::once(spot.name.clone()).chain(numbered);
+            let Some(name) = names.find(|name| called.get(name).is_none_or(|known| *known == spot.colour)) else {
+                continue;
+            };
+            called.insert(name.clone(), spot.colour);
             let shown = colour(spot.colour).into();
-            (spot.id, SeparationSpace::new(SeparationColorant::Custom(spot.name.clone()), shown))
-        };
-        Self { spaces: spots.iter().map(space).collect() }
+            spaces.insert(spot.id, SeparationSpace::new(SeparationColorant::Custom(name), shown));
+        }
+        Self { spaces }
     }
 
     fn space(&self, swatch: Swatch) -> Option<&SeparationSpace> {

@@ -10,7 +10,8 @@ use inky_core::outline::{Face, FontCollection};
 use inky_core::scene::scene;
 use inky_core::sheet::{FillId, FormId, Photo, PieceId, Sheet, Unit};
 use inky_render::{
-    BandSource, DeliveredSvg, Originals, Packing, PdfOptions, Plan, RenderError, fits, jpeg, pdf, pixels, png, svg,
+    BandSource, DeliveredSvg, Originals, Packing, PdfOptions, PdfPage, Plan, RenderError, fits, jpeg, pdf, pixels, png,
+    svg,
 };
 use std::sync::Arc;
 use std::sync::atomic::{AtomicUsize, Ordering};
@@ -134,8 +135,9 @@ impl Watch for GoesOn {
 fn a_pdf_can_be_cancelled_anywhere() {
     let (sheet, library, originals) = poster();
     let scene = scene(&sheet, &library);
-    let options = PdfOptions { ppi: 50.0, bleed: 3.0, marks: true, ..PdfOptions::default() };
-    let made = |times| pdf(&scene, "I", &originals, options.clone(), &GoesOn(AtomicUsize::new(times)));
+    let options = PdfOptions { marks: true, ..PdfOptions::default() };
+    let page = PdfPage { scene: &scene, originals: &originals, ppi: 50.0, bleed: 3.0 };
+    let made = |times| pdf(&[page, page], "I", options.clone(), &GoesOn(AtomicUsize::new(times)));
     let needed = (0..100).find(|times| match made(*times) {
         Ok(file) => file.starts_with(b"%PDF-1.7"),
         Err(error) => !matches!(error, RenderError::Cancelled),
@@ -143,5 +145,8 @@ fn a_pdf_can_be_cancelled_anywhere() {
     let needed = needed.unwrap();
     assert!(needed > 3 && made(needed).is_ok(), "{needed}");
     let none = Originals::default();
-    assert!(matches!(pdf(&scene, "I", &none, options.clone(), &Unwatched), Err(RenderError::MissingPicture)));
+    assert!(matches!(
+        pdf(&[PdfPage { originals: &none, ..page }], "I", options.clone(), &Unwatched),
+        Err(RenderError::MissingPicture)
+    ));
 }

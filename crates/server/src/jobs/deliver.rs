@@ -13,7 +13,9 @@ use inky_core::scene::SceneBuilder;
 use inky_core::sheet::limits::SHEET_FILE_BYTES;
 use inky_core::sheet::{PhotoSubject, Sheet, SheetId};
 use inky_core::sheet_file::{Content, SheetFile, SubjectSource};
-use inky_render::{Ground, Packing, PdfOptions, PdfX4, Plan, RenderError, has_room, jpeg, pdf, png, svg, tiff, webp};
+use inky_render::{
+    Ground, Packing, PdfOptions, PdfPage, PdfX4, Plan, RenderError, has_room, jpeg, pdf, png, svg, tiff, webp,
+};
 use std::fs::File;
 use std::io::{BufWriter, Write};
 use std::sync::Arc;
@@ -86,8 +88,9 @@ async fn drawn(app: &Arc<App>, sheet: &Arc<Sheet>, order: &FileOrder, progress: 
                 out.write_all(text.as_bytes()).map_err(unwritten)?;
             }
             FileKind::Pdf => {
-                let options = PdfOptions { ppi, bleed, marks, x4, sheet_file };
-                out.write_all(&pdf(&scene, &title, &originals, options, progress.as_ref())?).map_err(unwritten)?;
+                let page = PdfPage { scene: &scene, originals: &originals, ppi, bleed };
+                let options = PdfOptions { marks, x4, sheet_file };
+                out.write_all(&pdf(&[page], &title, options, progress.as_ref())?).map_err(unwritten)?;
             }
             FileKind::Jpeg => jpeg(&picture(scene, originals)?, QUALITY, progress.as_ref(), &mut out)?,
             FileKind::Tiff => tiff(&picture(scene, originals)?, press, progress.as_ref(), &mut out)?,
