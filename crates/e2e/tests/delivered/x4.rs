@@ -9,7 +9,7 @@ use inky_core::sheet::{Piece, Sheet};
 use inky_e2e::renderers::Loaded;
 use inky_e2e::root;
 use inky_press::press;
-use inky_render::{PdfOptions, PdfPage, PdfX4, Plan, pdf, pixels, sheet_inside};
+use inky_render::{PdfOptions, PdfPage, PdfX4, Plan, SHEET_INSIDE, pdf, pixels, sheet_inside};
 use inky_saliency::Network;
 use serde_json::Value;
 use std::path::Path;
@@ -180,7 +180,14 @@ fn pdfs_of_others_have_a_sentence() -> Result<()> {
     std::fs::write(&plain, &bytes)?;
     ensure!(sheet_inside(&bytes, 1 << 20)?.is_none());
     run("qpdf", &["--encrypt", "open", "own", "256", "--", text(&plain), text(&locked)])?;
+    // one that unpacks to more than a sheet file may have, put there by another program
+    let (zeros, bomb) = (files.path().join("zeros"), files.path().join("bomb.pdf"));
+    std::fs::write(&zeros, vec![0; 3 << 20])?;
+    let name = format!("--filename={SHEET_INSIDE}");
+    run("qpdf", &[text(&plain), "--add-attachment", text(&zeros), &name, "--", text(&bomb)])?;
+    ensure!(std::fs::metadata(&bomb)?.len() < bytes.len() as u64 + (1 << 20), "it is packed");
     let said = |bytes: &[u8]| sheet_inside(bytes, 1 << 20).err().map(|e| e.to_string()).unwrap_or_default();
+    ensure!(said(&std::fs::read(&bomb)?).contains("more than 1 MiB"), "{}", said(&std::fs::read(&bomb)?));
     ensure!(said(&std::fs::read(&locked)?).contains("password"), "{}", said(&std::fs::read(&locked)?));
     ensure!(said(b"%PDF-1.7\nnothing of it").contains("cannot be read"), "{}", said(b"%PDF-1.7\nnothing of it"));
     Ok(())
