@@ -16,7 +16,7 @@ use std::sync::{LazyLock, Mutex};
 /// Grid points on each axis: inks to colours.
 const INK_GRID: usize = 9;
 /// Grid points on each axis: colours to inks.
-const COLOUR_GRID: usize = 25;
+const COLOUR_GRID: usize = 17;
 /// Entries of the curves that have the dot gain.
 const CURVE: usize = 256;
 /// The D50 white (ICC.1:2010, 7.2.16).
