@@ -38,36 +38,22 @@ function Findings({ findings }: { findings: Finding[] | undefined }) {
       <h2 className="font-serif text-[19px] font-semibold">Before it is delivered</h2>
       {findings.length === 0 && <p className="mt-1 text-[14px] text-ink-soft">Nothing was found that would go wrong.</p>}
       <div className="mt-1 max-h-[min(64vh,520px)] overflow-y-auto [scrollbar-width:thin]">
-        {SEVERITIES.map(({ severity, word, means }) => {
-          const own = findings.filter((f) => f.severity === severity && f.waved === undefined)
-          return (
-            own.length > 0 && (
-              <section key={severity} aria-label={word}>
-                <h3 className="tag mt-3 mb-1" title={means}>
-                  {word}
-                </h3>
-                <ul className="grid gap-1.5">
-                  {own.map((finding) => (
-                    <Line key={finding.key} finding={finding} />
-                  ))}
-                </ul>
-              </section>
-            )
-          )
-        })}
-        <Waved findings={findings.filter((f) => f.waved !== undefined)} />
+        {SEVERITIES.map(({ severity, word, means }) => (
+          <Section key={severity} word={word} means={means} findings={findings.filter((f) => f.severity === severity && f.waved === undefined)} />
+        ))}
+        {/* known, not counted, and not forgotten */}
+        <Section word="Waved through" means="It is known, and comes out as it is" findings={findings.filter((f) => f.waved !== undefined)} />
       </div>
     </>
   )
 }
 
-/** What was waved through: not counted, and not forgotten. */
-function Waved({ findings }: { findings: Finding[] }) {
+function Section({ word, means, findings }: { word: string; means: string; findings: Finding[] }) {
   if (findings.length === 0) return null
   return (
-    <section aria-label="Waved through">
-      <h3 className="tag mt-3 mb-1" title="It is known, and comes out as it is">
-        Waved through
+    <section aria-label={word}>
+      <h3 className="tag mt-3 mb-1" title={means}>
+        {word}
       </h3>
       <ul className="grid gap-1.5">
         {findings.map((finding) => (
