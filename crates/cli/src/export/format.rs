@@ -22,16 +22,9 @@ impl Format {
         Self::from_str(&path.extension()?.to_string_lossy(), true).ok()
     }
 
-    /// What names end in.
-    pub fn ending(self) -> &'static str {
-        match self {
-            Self::Png => "png",
-            Self::Jpeg => "jpg",
-            Self::Tiff => "tif",
-            Self::Webp => "webp",
-            Self::Svg => "svg",
-            Self::Pdf => "pdf",
-        }
+    /// What names end in: what it is called on the command line.
+    pub fn ending(self) -> String {
+        self.to_possible_value().map(|value| value.get_name().to_owned()).unwrap_or_default()
     }
 
     pub fn has_opacity(self) -> bool {
